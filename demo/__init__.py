@@ -1,0 +1,1 @@
+"""Invented jobs that ship with the application, and what loads them."""

@@ -1,0 +1,281 @@
+"""Tern Lane Music School: an invented school of two storeys with a portable classroom.
+
+Heavy double-leaf walls round the practice rooms, a recital hall through both storeys, a yard.
+The job is in hand: a few things are deliberately not yet right, so that findings have
+something true to say.
+"""
+
+from demo.drawing import Drawing, at
+from heathrise.core.job import Job
+
+NAME = "Tern Lane Music School"
+LESSONS = {"need": "lessons"}
+QUIET = {"need": "none"}
+# label, storey, box, what differs from a room with a browsing need
+GROUND_SPACES = (
+    (
+        "Recital hall",
+        (0, 0, 14, 12),
+        {"need": "lessons", "space_kind": "atrium", "ceiling_m": 6.2, "people": 180},
+    ),
+    ("Stair", (0, 12, 4, 18), {"space_kind": "stair", "need": "presence"}),
+    ("Green room", (4, 12, 14, 18), {"people": 12}),
+    ("Foyer", (14, 0, 21, 8), {"need": "calls", "people": 60}),
+    ("Office", (21, 0, 26, 8), {"people": 4}),
+    ("Comms store", (26, 0, 29, 8), {"space_kind": "comms", **QUIET}),
+    ("Staff room", (29, 0, 33, 8), {"people": 10}),
+    ("Library", (33, 0, 40, 8), {"people": 20}),
+    ("Corridor", (14, 8, 40, 10), {"space_kind": "corridor", "need": "calls"}),
+    ("Practice 1", (14, 10, 17.5, 14.5), {}),
+    ("Practice 2", (17.5, 10, 21, 14.5), {}),
+    ("Practice 3", (21, 10, 24.5, 14.5), {}),
+    ("Practice 4", (24.5, 10, 28, 14.5), {}),
+    ("Percussion", (14, 14.5, 21, 18), {}),
+    ("Plant", (21, 14.5, 28, 18), {"space_kind": "plant", "hottest_c": 42, "no_go": "boiler heat", **QUIET}),
+    ("Ensemble", (28, 10, 35, 18), {**LESSONS, "people": 30}),
+    ("Theory", (35, 10, 40, 18), {**LESSONS, "people": 16}),
+    ("Yard", (40, 0, 52, 18), {"space_kind": "outdoor", "need": "outdoor"}),
+    ("Portable classroom", (52, 5, 62, 12), {**LESSONS, "building": "Portable classroom", "people": 24}),
+)
+FIRST_SPACES = (
+    ("Landing", (0, 12, 4, 18), {"space_kind": "stair", "need": "presence"}),
+    ("Archive", (4, 12, 14, 18), {"need": "presence"}),
+    ("Class A", (14, 0, 22, 8), {**LESSONS, "people": 24}),
+    ("Class B", (22, 0, 30, 8), {**LESSONS, "people": 24}),
+    ("Keyboard lab", (30, 0, 40, 8), {**LESSONS, "people": 20}),
+    ("Upper corridor", (14, 8, 40, 10), {"space_kind": "corridor", "need": "calls"}),
+    ("Practice 5", (14, 10, 17.5, 14.5), {}),
+    ("Practice 6", (17.5, 10, 21, 14.5), {}),
+    ("Practice 7", (21, 10, 24.5, 14.5), {}),
+    ("Practice 8", (24.5, 10, 28, 14.5), {}),
+    ("Instrument store", (14, 14.5, 28, 18), QUIET),
+    ("Studio", (28, 10, 34, 18), {**LESSONS, "people": 8}),
+    ("Control room", (34, 10, 40, 18), {**LESSONS, "people": 6}),
+)
+# label, storey, x, y, height, model, radios (band: channel, power)
+CEILING = "ap-ceiling-wifi6-2x2"
+POINTS = (
+    (
+        "Hall west",
+        "Ground",
+        3.5,
+        6.0,
+        5.8,
+        "ap-ceiling-wifi6e-4x4",
+        {"2.4": (None, 11), "5": (None, 17), "6": (None, 17)},
+    ),
+    ("Hall east", "Ground", 10.5, 6.0, 5.8, "ap-ceiling-wifi6e-4x4", {"5": (None, 17), "6": (None, 17)}),
+    ("Foyer", "Ground", 17.5, 4.0, 2.9, CEILING, {"2.4": (1, 11), "5": (36, 17)}),
+    ("Green room", "Ground", 8.0, 15.0, 2.9, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
+    ("Library", "Ground", 36.5, 4.0, 2.9, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
+    ("Practice row", "Ground", 21.0, 11.6, 2.9, CEILING, {"2.4": (1, 11), "5": (36, 17)}),
+    ("Practice east", "Ground", 26.2, 12.0, 2.9, CEILING, {"5": (None, 17)}),
+    ("Ensemble", "Ground", 31.5, 14.0, 2.9, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
+    ("Theory", "Ground", 37.5, 13.5, 2.9, CEILING, {"5": (None, 17)}),
+    ("Portable", "Ground", 57.0, 8.5, 2.6, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
+    ("Yard eave", "Ground", 40.4, 7.0, 3.2, "ap-outdoor-wifi6-2x2", {"2.4": (None, 11), "5": (None, 17)}),
+    ("Class A", "First", 18.0, 4.0, 2.7, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
+    ("Keyboard lab", "First", 33.0, 4.5, 2.7, CEILING, {"2.4": (None, 11), "5": (40, 21)}),
+    ("Upper practice", "First", 21.0, 11.6, 2.7, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
+    ("Studio", "First", 33.2, 12.5, 2.7, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
+)
+# label, storey, x, y, height, model
+DEVICES = (
+    ("Office outlet 1", "Ground", 22.0, 0.3, 0.4, "outlet-data"),
+    ("Office outlet 2", "Ground", 25.5, 0.3, 0.4, "outlet-data"),
+    ("Office phone", "Ground", 24.5, 0.3, 0.8, "desk-phone"),
+    ("Staff outlet", "Ground", 31.0, 0.3, 0.4, "outlet-data"),
+    ("Library outlet 1", "Ground", 39.6, 3.0, 0.4, "outlet-data"),
+    ("Library outlet 2", "Ground", 39.6, 6.0, 0.4, "outlet-data"),
+    ("Hall projector", "Ground", 7.0, 4.0, 5.8, "projector"),
+    ("Stage outlet", "Ground", 0.4, 6.0, 0.4, "outlet-data"),
+    ("Door station", "Ground", 16.0, -0.2, 1.4, "door-station"),
+    ("Foyer camera", "Ground", 15.0, 7.4, 2.7, "camera-dome"),
+    ("Yard camera", "Ground", 40.3, 9.0, 3.2, "camera-outdoor"),
+    ("Lab outlet", "First", 39.6, 4.0, 0.4, "outlet-data"),
+    ("Control outlet", "First", 39.6, 15.0, 0.4, "outlet-data"),
+)
+# wall label, along, width, build-up
+DOORS = (
+    ("Outer ground 1", 16.6, 1.8, "glazing-clear", "door"),
+    ("Outer ground 1", 22.2, 2.4, "glazing-coated", "window"),
+    ("Outer ground 1", 34.5, 3.6, "glazing-coated", "window"),
+    ("Outer ground 2", 8.3, 1.4, "door-solid", "door"),
+    ("Hall east wall", 3.0, 1.8, "door-solid", "door"),
+    ("Hall south wall", 5.0, 1.2, "door-solid", "door"),
+    ("Stair wall", 1.0, 0.9, "door-hollow", "door"),
+    ("Corridor north", 3.0, 1.8, "door-hollow", "door"),
+    ("Corridor north", 9.0, 0.9, "door-hollow", "door"),
+    ("Corridor north", 13.2, 0.9, "door-solid", "door"),
+    ("Corridor north", 16.5, 0.9, "door-hollow", "door"),
+    ("Corridor north", 22.0, 1.2, "door-hollow", "door"),
+    ("Practice north", 1.3, 0.9, "door-solid", "door"),
+    ("Practice north", 4.8, 0.9, "door-solid", "door"),
+    ("Practice north", 8.3, 0.9, "door-solid", "door"),
+    ("Practice north", 11.8, 0.9, "door-solid", "door"),
+    ("Corridor south", 2.0, 1.2, "door-solid", "door"),
+    ("Corridor south", 8.5, 0.9, "door-hollow", "door"),
+    ("Practice west", 5.4, 0.9, "door-solid", "door"),
+    ("Portable wall 4", 3.0, 0.9, "door-hollow", "door"),
+    ("Portable wall 1", 3.0, 4.0, "glazing-clear", "window"),
+    ("Outer first 1", 3.0, 4.0, "glazing-coated", "window"),
+    ("Outer first 1", 10.0, 4.0, "glazing-coated", "window"),
+    ("Outer first 1", 18.0, 5.0, "glazing-coated", "window"),
+    ("Upper corridor north", 3.0, 0.9, "door-hollow", "door"),
+    ("Upper corridor north", 11.0, 0.9, "door-hollow", "door"),
+    ("Upper corridor north", 20.0, 0.9, "door-hollow", "door"),
+    ("Upper practice north", 1.3, 0.9, "door-solid", "door"),
+    ("Upper practice north", 4.8, 0.9, "door-solid", "door"),
+    ("Upper practice north", 8.3, 0.9, "door-solid", "door"),
+    ("Upper practice north", 11.8, 0.9, "door-solid", "door"),
+    ("Upper corridor south", 2.0, 0.9, "door-solid", "door"),
+    ("Upper corridor south", 8.0, 0.9, "door-hollow", "door"),
+)
+
+
+def tern_lane() -> Job:
+    """Return the demo job."""
+    d = Drawing(NAME)
+    _facts(d)
+    ground = d.add("storey", "Ground", elevation_m=0, ceiling_m=2.9, void_m=0.4)
+    first = d.add("storey", "First", elevation_m=3.5, ceiling_m=2.7, void_m=0.3)
+    _ground_walls(d, ground)
+    _first_walls(d, first)
+    for storey, spaces in ((ground, GROUND_SPACES), (first, FIRST_SPACES)):
+        for label, box, body in spaces:
+            d.space(storey, label, box, **body)
+    for number, (wall, along, width, build_up, kind) in enumerate(DOORS, start=1):
+        height = 1.2 if kind == "window" else 2.1
+        d.add(
+            "opening",
+            f"{'Window' if kind == 'window' else 'Door'} {number}",
+            wall_id=d.id_of("wall", wall),
+            opening_kind=kind,
+            at_m=along,
+            width_m=width,
+            sill_m=0.9 if kind == "window" else 0,
+            height_m=height,
+            build_up=build_up,
+        )
+    _kit(d, {"Ground": ground, "First": first})
+    _networks(d)
+    return Job(name=NAME, elements=tuple(d.elements))
+
+
+def _facts(d: Drawing) -> None:
+    d.add(
+        "site",
+        "Site",
+        site_kind="school",
+        address="Tern Lane 4, Example Bay",
+        built_year=1974,
+        domain="etsi-like",
+    )
+    d.add(
+        "brief",
+        "Brief",
+        internet={"service": "fibre", "down_mbps": 500, "up_mbps": 100, "subnet": "192.168.1.0/24"},
+        devices=[
+            {"what": "Laptops and tablets", "count": 140, "moves": True, "purpose": "main"},
+            {"what": "Staff phones", "count": 26, "moves": True, "purpose": "main"},
+            {
+                "what": "Outlets, phones, cameras, door station",
+                "count": 15,
+                "moves": False,
+                "purpose": "main",
+            },
+            {"what": "Sensors and room panels", "count": 30, "moves": True, "purpose": "things"},
+            {"what": "Cameras", "count": 2, "moves": True, "purpose": "cameras"},
+        ],
+        people_peak=240,
+        guests_peak=150,
+        budget=9500,
+    )
+    d.add("practice", "House practice", cables_per_point=1, width_5_mhz=40)
+
+
+def _ground_walls(d: Drawing, s: str) -> None:
+    d.wall(s, "cavity", (0, 0), (40, 0), (40, 18), (0, 18), (0, 0), label="Outer ground")
+    d.wall(s, "block-dense-100", (14, 0), (14, 12), label="Hall east wall")
+    d.wall(s, "block-dense-100", (0, 12), (14, 12), label="Hall south wall")
+    d.wall(s, "block-dense-100", (4, 12), (4, 18), label="Stair wall")
+    d.wall(s, "acoustic-double", (14, 18), (14, 12), label="Practice west")
+    d.wall(s, "block-dense-100", (14, 8), (40, 8), label="Corridor north")
+    d.wall(s, "acoustic-double", (14, 10), (28, 10), label="Practice north")
+    d.wall(s, "block-dense-100", (28, 10), (40, 10), label="Corridor south")
+    for x, label in ((21, "Foyer wall"), (26, "Office wall"), (29, "Comms wall"), (33, "Staff wall")):
+        d.wall(s, "block-light-100", (x, 0), (x, 8), label=label)
+    for number, x in enumerate((17.5, 21, 24.5), start=1):
+        d.wall(s, "acoustic-double", (x, 10), (x, 14.5), label=f"Practice party wall {number}")
+    d.wall(s, "acoustic-double", (28, 10), (28, 18), label="Ensemble west wall")
+    d.wall(s, "acoustic-double", (14, 14.5), (28, 14.5), label="Percussion north wall")
+    d.wall(s, "acoustic-double", (21, 14.5), (21, 18), label="Percussion east wall")
+    d.wall(s, "acoustic-double", (35, 10), (35, 18), label="Theory west wall")
+    d.wall(s, "metal-clad", (52, 5), (62, 5), (62, 12), (52, 12), (52, 5), label="Portable wall")
+
+
+def _first_walls(d: Drawing, s: str) -> None:
+    outer = ((14, 0), (40, 0), (40, 18), (0, 18), (0, 12), (14, 12), (14, 0))
+    d.wall(s, "cavity", *outer, label="Outer first")
+    d.wall(s, "block-dense-100", (4, 12), (4, 18), label="Landing wall")
+    d.wall(s, "acoustic-double", (14, 12), (14, 18), label="Archive east wall")
+    d.wall(s, "block-light-100", (14, 8), (40, 8), label="Upper corridor north")
+    d.wall(s, "acoustic-double", (14, 10), (28, 10), label="Upper practice north")
+    d.wall(s, "block-light-100", (28, 10), (40, 10), label="Upper corridor south")
+    for x, label in ((22, "Class A wall"), (30, "Class B wall")):
+        d.wall(s, "stud-plasterboard", (x, 0), (x, 8), label=label)
+    for number, x in enumerate((17.5, 21, 24.5), start=1):
+        d.wall(s, "acoustic-double", (x, 10), (x, 14.5), label=f"Upper party wall {number}")
+    d.wall(s, "acoustic-double", (28, 10), (28, 18), label="Studio west wall")
+    d.wall(s, "block-light-100", (14, 14.5), (28, 14.5), label="Store north wall")
+    d.wall(s, "acoustic-double", (34, 10), (34, 18), label="Control room wall")
+
+
+def _kit(d: Drawing, storeys: dict[str, str]) -> None:
+    ground, first = storeys["Ground"], storeys["First"]
+    rack = d.add("rack", "TR1", storey_id=ground, at=at(27.5, 1.0), height_m=1.6, model="rack-22u")
+    d.add("service-entry", "Service entry", storey_id=ground, at=at(27.0, 0.2))
+    d.add("riser", "Comms riser", at=at(28.6, 1.0), from_storey_id=ground, to_storey_id=first)
+    one = d.add("switch", "SW1", rack_id=rack, model="switch-24-poe")
+    d.add("switch", "SW2", rack_id=rack, model="switch-16-poe-2g5")
+    runs = {}
+    for label, storey, x, y, height, model, radios in POINTS:
+        point = d.add(
+            "access-point",
+            label,
+            storey_id=storeys[storey],
+            at=at(x, y),
+            height_m=height,
+            model=model,
+            radios=[{"band": b, "channel": c, "power_dbm": p} for b, (c, p) in radios.items()],
+        )
+        runs[label] = (point, "cat6a-indoor")
+    for label, storey, x, y, height, model in DEVICES:
+        thing = d.add("device", label, storey_id=storeys[storey], at=at(x, y), height_m=height, model=model)
+        runs[label] = (thing, "cat6-indoor")
+    # An old cable the client hoped to keep, and one an earlier trade took across the yard.
+    runs["Hall west"] = (runs["Hall west"][0], "cat5e-indoor")
+    runs["Yard camera"] = (runs["Yard camera"][0], "cat6-outdoor-lszh")
+    runs["Door station"] = (runs["Door station"][0], "cat6-outdoor-lszh")
+    ids = []
+    for number, (label, (to_id, cable)) in enumerate(runs.items(), start=1):
+        pin = {"switch_id": one, "port": 1} if label == "Hall east" else None
+        ids.append(d.add("run", f"R-{number:02d}", rack_id=rack, to_id=to_id, cable=cable, pin=pin))
+    d.add(
+        "acceptance",
+        "Portable classroom",
+        finding_key=f"air.no-second-signal:{d.id_of('space', 'Portable classroom')}",
+        reason="One room, one point: nobody walks in talking. Agreed with the caretaker.",
+    )
+    d.add("conduit", "Comms wall sleeve", bore="metric-50", run_ids=ids[:15])
+    d.add("conduit", "Yard duct", bore="metric-25", run_ids=ids[9:10])
+
+
+def _networks(d: Drawing) -> None:
+    main = d.add("network", "School", purpose="main", vlan=20, subnet="10.20.20.0/23")
+    guest = d.add("network", "Guests", purpose="guest", vlan=30, subnet="10.20.30.0/23", isolated=True)
+    things = d.add("network", "Things", purpose="things", vlan=40, subnet="10.20.40.0/24")
+    d.add("network", "Cameras", purpose="cameras", vlan=50, subnet="192.168.1.0/24", internet=False)
+    d.add("ssid", "tern-lane", network_id=main, security="transition")
+    d.add("ssid", "tern-lane-guest", network_id=guest, security="open", isolation=False, fast_roaming=False)
+    d.add("ssid", "tern-lane-things", network_id=things, bands=["2.4"], security="wpa2", fast_roaming=False)

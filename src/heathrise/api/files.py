@@ -1,0 +1,128 @@
+"""Files in and out: pictures, job files, the kit list, the settings."""
+
+import hashlib
+from typing import cast
+
+from flask import Response, current_app, make_response, request
+from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from pydantic import BaseModel, Field
+
+from heathrise.api.desk import desk
+from heathrise.api.jobs import answer, state
+from heathrise.api.shapes import JobPath, JobState, PictureAnswer, PicturePath
+from heathrise.core.findings.assess import settings as settings_document
+from heathrise.core.job import Attachment, Job
+from heathrise.exchange.jobfile import read_job, write_job
+from heathrise.exchange.pictures import NotAPicture, read_picture
+from heathrise.exchange.tables import kit_csv
+from heathrise.settings import Settings
+from heathrise.store import jobs
+from heathrise.store.jobs import new_id
+from heathrise.store.tables import AttachmentRow
+
+blueprint = APIBlueprint("files", __name__, url_prefix="/api", abp_tags=[Tag(name="files")])
+_MB = 1_000_000
+
+
+class PictureForm(BaseModel):
+    """A picture upload; `page` counts from 1 and matters for a PDF."""
+
+    file: FileStorage
+    page: int = Field(1, ge=1, le=10_000)
+
+
+def _settings() -> Settings:
+    return cast(Settings, current_app.extensions["settings"])
+
+
+def _download(body: str, mimetype: str, name: str) -> Response:
+    response = make_response(body)
+    response.content_type = f"{mimetype}; charset=utf-8"
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+def _file_name(job: Job, ending: str) -> str:
+    plain = "".join(c if c.isascii() and c.isalnum() else "-" for c in job.name.lower())
+    return f"{'-'.join(filter(None, plain.split('-'))) or 'job'}.{ending}"
+
+
+def _picture_row(
+    job_id: str, attachment_id: str, name: str, body: bytes, page: int = 1
+) -> tuple[AttachmentRow, int]:
+    picture = read_picture(body, _settings().picture_megapixels, page)
+    row = AttachmentRow(
+        id=attachment_id,
+        job_id=job_id,
+        name=name[:200],
+        sha256=hashlib.sha256(picture.png).hexdigest(),
+        width_px=picture.width_px,
+        height_px=picture.height_px,
+        body=picture.png,
+    )
+    return row, picture.pages
+
+
+@blueprint.post("/jobs/<job_id>/pictures", responses={201: PictureAnswer})
+def upload(path: JobPath, form: PictureForm) -> Response:
+    """Keep a floor-plan picture: PNG, JPEG, or one page of a PDF."""
+    body = form.file.read()
+    if len(body) > _settings().picture_mb * _MB:
+        raise NotAPicture(
+            f"the picture has {len(body) / _MB:.1f} MB; {_settings().picture_mb} MB is the most"
+        )
+    row, pages = _picture_row(path.job_id, new_id(), form.file.filename or "", body, form.page)
+    with desk().database.transaction() as session:
+        kept_id = jobs.keep_attachment(session, row)
+    found = PictureAnswer(attachment_id=kept_id, width_px=row.width_px, height_px=row.height_px, pages=pages)
+    return answer(found.model_dump_json(), status=201)
+
+
+@blueprint.get("/jobs/<job_id>/pictures/<picture_id>")
+def picture(path: PicturePath) -> Response:
+    """Return a picture as PNG."""
+    with desk().database.transaction() as session:
+        row = jobs.attachment(session, path.job_id, path.picture_id)
+    response = make_response(row.body)
+    response.content_type = "image/png"
+    response.headers["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response
+
+
+@blueprint.get("/jobs/<job_id>/export/kit.csv")
+def export_kit(path: JobPath) -> Response:
+    """Export the kit list as CSV."""
+    kept = desk().job(path.job_id)
+    text = kit_csv(desk().assessment(kept).kit)
+    return _download(text, "text/csv", _file_name(kept.job, "kit.csv"))
+
+
+@blueprint.get("/jobs/<job_id>/export/settings.json")
+def export_settings(path: JobPath) -> Response:
+    """Export networks, names, radios and ports as JSON."""
+    job = desk().job(path.job_id).job
+    text = settings_document(job).model_dump_json(indent=1) + "\n"
+    return _download(text, "application/json", _file_name(job, "settings.json"))
+
+
+@blueprint.get("/jobs/<job_id>/export/job.json")
+def export_job(path: JobPath) -> Response:
+    """Export the job, its pictures inside, as one JSON file."""
+    job = desk().job(path.job_id).job
+    with desk().database.transaction() as session:
+        rows = jobs.attachments(session, path.job_id)
+    pictures = tuple(Attachment.model_construct(id=r.id, name=r.name, png=r.body) for r in rows)
+    text = write_job(job.model_copy(update={"attachments": pictures}))
+    return _download(text, "application/json", _file_name(job, "job.json"))
+
+
+@blueprint.post("/import", responses={201: JobState})
+def import_job() -> Response:
+    """Make a job from a job file sent as the body."""
+    job = read_job(request.get_data())
+    with desk().database.transaction() as session:
+        kept = jobs.create_job(session, job.model_copy(update={"attachments": ()}))
+        for item in job.attachments:
+            row, _ = _picture_row(kept.id, item.id, item.name, item.png)
+            jobs.keep_attachment(session, row)
+    return answer(state(kept).model_dump_json(), kept.revision, 201)

@@ -1,0 +1,81 @@
+"""Jobs: list, make, open, assess."""
+
+from flask import Response, make_response
+from flask_openapi3 import APIBlueprint, Tag
+
+from heathrise.api.desk import desk
+from heathrise.api.shapes import (
+    AssessmentAnswer,
+    JobList,
+    JobListed,
+    JobPath,
+    JobState,
+    NewJob,
+)
+from heathrise.core.job import Brief, Job, Practice, Site, Storey
+from heathrise.store import jobs
+from heathrise.store.jobs import Kept, new_id
+
+blueprint = APIBlueprint("jobs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="jobs")])
+
+
+def answer(body: str, revision: int | None = None, status: int = 200) -> Response:
+    """Return a JSON response with the revision as its ETag."""
+    response = make_response(body, status)
+    response.content_type = "application/json"
+    if revision is not None:
+        response.set_etag(str(revision))
+    return response
+
+
+def state(kept: Kept) -> JobState:
+    """Return a job as the API shows it."""
+    return JobState.model_construct(
+        id=kept.id, name=kept.job.name, revision=kept.revision, elements=kept.job.elements
+    )
+
+
+@blueprint.get("", responses={200: JobList})
+def list_all() -> Response:
+    """List every job, the latest change first."""
+    with desk().database.transaction() as session:
+        listed = tuple(JobListed.model_validate(vars(job)) for job in jobs.list_jobs(session))
+    return answer(JobList(jobs=listed).model_dump_json())
+
+
+@blueprint.post("", responses={201: JobState})
+def create(body: NewJob) -> Response:
+    """Make a job with a ground storey, the site's kind and the house practice."""
+    elements = (
+        Site(id=new_id(), label="Site", site_kind=body.site_kind),
+        Brief(id=new_id(), label="Brief"),
+        Practice(id=new_id(), label="House practice"),
+        Storey(id=new_id(), label="Ground", elevation_m=0),
+    )
+    with desk().database.transaction() as session:
+        kept = jobs.create_job(session, Job(name=body.name, elements=elements))
+    return answer(state(kept).model_dump_json(), kept.revision, 201)
+
+
+@blueprint.get("/<job_id>", responses={200: JobState})
+def get(path: JobPath) -> Response:
+    """Open a job."""
+    kept = desk().job(path.job_id)
+    return answer(state(kept).model_dump_json(), kept.revision)
+
+
+@blueprint.delete("/<job_id>")
+def delete(path: JobPath) -> Response:
+    """Delete a job. This cannot be undone."""
+    with desk().database.transaction() as session:
+        jobs.delete_job(session, path.job_id)
+    return make_response("", 204)
+
+
+@blueprint.get("/<job_id>/assessment", responses={200: AssessmentAnswer})
+def assessment(path: JobPath) -> Response:
+    """Compute everything of a job: findings, ledger, spaces, runs, ports, networks, kit."""
+    kept = desk().job(path.job_id)
+    found = desk().assessment(kept)
+    body = AssessmentAnswer.model_construct(revision=kept.revision, assessment=found)
+    return answer(body.model_dump_json(), kept.revision)

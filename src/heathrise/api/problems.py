@@ -1,0 +1,99 @@
+"""Every error as a problem document (RFC 9457), in one place.
+
+Each says what happened, that the work is safe, and what to do next.
+"""
+
+from http import HTTPStatus
+from typing import Any
+
+import structlog
+from flask import Flask, Response, request
+from flask import json as flask_json
+from pydantic import ValidationError
+from werkzeug.exceptions import HTTPException
+
+from heathrise.core.edit import EditError
+from heathrise.core.library import UnknownItem
+from heathrise.exchange.jobfile import NotAJobFile, in_words
+from heathrise.exchange.pictures import NotAPicture
+from heathrise.store.database import DatabaseGone
+from heathrise.store.jobs import Conflict, NoSuchJob, NothingToUndo
+
+log = structlog.get_logger(__name__)
+SAFE = "Nothing was saved and nothing was harmed."
+_WORDS = {
+    403: ("Not allowed", "The request came from another site and was refused."),
+    404: ("Not found", "There is nothing at this address. Go back to the job list."),
+    405: ("Not allowed here", "This address does not take that kind of request."),
+    413: ("Too large", "The upload is larger than 30 MB. Send a smaller one."),
+    415: ("Wrong kind", "The request's content is of a kind this address does not read."),
+}
+
+
+def problem(status: int, title: str, detail: str, **more: Any) -> Response:
+    """Return a problem document."""
+    body = {"type": "about:blank", "title": title, "status": status, "detail": detail, **more}
+    return Response(
+        flask_json.dumps(body), status=status, content_type="application/problem+json; charset=utf-8"
+    )
+
+
+def invalid(error: ValidationError) -> Response:
+    """Return what is wrong with a request's parts, and where."""
+    places = [".".join(str(part) for part in complaint["loc"]) for complaint in error.errors()]
+    return problem(422, "Not understood", f"{in_words(error)}. {SAFE}", where=places[:20])
+
+
+def register(app: Flask) -> None:
+    """Give every exception of ours its status and words."""
+
+    @app.errorhandler(NoSuchJob)
+    def _no_job(_: NoSuchJob) -> Response:
+        return problem(404, "No such job", "The job is not here; it may have been deleted.")
+
+    @app.errorhandler(Conflict)
+    def _conflict(error: Conflict) -> Response:
+        return problem(
+            409,
+            "Changed by somebody else",
+            f"{error}. Both versions are kept here: choose one.",
+            element_id=error.element_id,
+            theirs=error.theirs,
+            mine=error.mine,
+        )
+
+    @app.errorhandler(NothingToUndo)
+    def _nothing(error: NothingToUndo) -> Response:
+        return problem(409, "Nothing left", f"{error}.")
+
+    @app.errorhandler(EditError)
+    @app.errorhandler(UnknownItem)
+    @app.errorhandler(NotAJobFile)
+    @app.errorhandler(NotAPicture)
+    def _unfit(error: Exception) -> Response:
+        text = str(error)
+        return problem(422, "Not possible", f"{text[:1].upper()}{text[1:].rstrip('.')}. {SAFE}")
+
+    @app.errorhandler(ValidationError)
+    def _invalid(error: ValidationError) -> Response:
+        return invalid(error)
+
+    @app.errorhandler(DatabaseGone)
+    def _gone(error: DatabaseGone) -> Response:
+        log.error("database_gone", detail=str(error))
+        words = "The database does not answer. Your edit waits in this browser and is sent again."
+        response = problem(503, "Cannot save just now", words)
+        response.headers["Retry-After"] = "2"
+        return response
+
+    @app.errorhandler(HTTPException)
+    def _http(error: HTTPException) -> Response:
+        code = error.code or 500
+        title, detail = _WORDS.get(code, (HTTPStatus(code).phrase, str(error.description)))
+        return problem(code, title, detail)
+
+    @app.errorhandler(Exception)
+    def _unexpected(error: Exception) -> Response:
+        log.exception("unexpected", path=request.path, kind=type(error).__name__)
+        words = "Something went wrong on our side; it is in the log. What was saved before is safe."
+        return problem(500, "Our mistake", words)

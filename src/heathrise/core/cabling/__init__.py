@@ -1,0 +1,1 @@
+"""Runs: routes in three dimensions, lengths, limits, ratings, conduit."""

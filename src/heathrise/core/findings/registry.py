@@ -1,0 +1,65 @@
+"""Every rule of every package. A new rule is a function in a package's rules.py and a table in
+rules.toml; a new package's rules module is one line here.
+"""
+
+from collections.abc import Iterator, Mapping
+from functools import cache
+from types import ModuleType
+from typing import Any
+
+import structlog
+
+from heathrise.core.cabling import rules as cabling_rules
+from heathrise.core.library import library
+from heathrise.core.links import rules as links_rules
+from heathrise.core.network import rules as network_rules
+from heathrise.core.ordering import rules as ordering_rules
+from heathrise.core.power import rules as power_rules
+from heathrise.core.radio import rules as radio_rules
+from heathrise.core.rule import Finding, Rule
+from heathrise.core.site import rules as site_rules
+from heathrise.core.switching import rules as switching_rules
+
+MODULES: tuple[ModuleType, ...] = (
+    site_rules,
+    radio_rules,
+    links_rules,
+    cabling_rules,
+    power_rules,
+    switching_rules,
+    network_rules,
+    ordering_rules,
+)
+ORDER = {"fault": 0, "warning": 1, "advice": 2}
+log = structlog.get_logger(__name__)
+
+
+@cache
+def rules() -> tuple[Rule, ...]:
+    """Return every rule, in the order of its module. Raises LookupError when data is missing."""
+    found = [
+        value.rule
+        for module in MODULES
+        for value in vars(module).values()
+        if hasattr(value, "rule") and isinstance(value.rule, Rule)
+    ]
+    ids = {rule.id for rule in found}
+    if unknown := ids ^ set(library().rules):
+        raise LookupError(f"rules without data, or data without a rule: {sorted(unknown)}")
+    return tuple(found)
+
+
+def findings(facts: Mapping[str, Any]) -> list[Finding]:
+    """Run every rule on the facts. One that breaks is logged and does not stop the rest."""
+    found: list[Finding] = []
+    for rule in rules():
+        found += _run(rule, facts)
+    return sorted(found, key=lambda finding: (ORDER[finding.severity], finding.stage))
+
+
+def _run(rule: Rule, facts: Mapping[str, Any]) -> Iterator[Finding]:
+    try:
+        return iter(list(rule.findings(facts)))
+    except Exception:
+        log.exception("rule_broke", rule=rule.id)
+        return iter(())

@@ -1,0 +1,1 @@
+"""Order of work and its sheets. Not computed yet: hours are in `ordering`."""

@@ -1,0 +1,505 @@
+"""The Job: every noun of one job, immutable. Edits make a new Job (see `edit`).
+
+A job is a name and a list of elements. Each element has an id, a kind and a readable label;
+references are by id and checked. The same models are the job file, the API's schema, what the
+database keeps and what the rules read. Lengths are metres; x to the right and y down the sheet
+as on the drawing, z up; heights are above the storey's floor.
+"""
+
+from collections.abc import Iterable, Iterator
+from functools import cached_property
+from typing import Annotated, Any, ClassVar, Literal, TypeVar
+
+from pydantic import (
+    Base64Bytes,
+    Field,
+    IPvAnyNetwork,
+    StringConstraints,
+    TypeAdapter,
+    field_serializer,
+    model_validator,
+)
+
+from heathrise.core.library import library
+from heathrise.core.sums import Noun
+
+JOB_FORMAT: Literal["heathrise-job"] = "heathrise-job"
+SCHEMA_VERSION: Literal[1] = 1
+
+Id = Annotated[
+    str,
+    StringConstraints(pattern=r"^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$"),
+]
+Label = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+Code = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9.+-]*$", max_length=60)]
+Band = Literal["2.4", "5", "6"]
+BANDS: tuple[Band, ...] = ("2.4", "5", "6")
+Coordinate = Annotated[float, Field(ge=-100_000, le=100_000)]
+
+
+class BrokenReference(ValueError):
+    """An element names another, or a library item, that is not there or of the wrong kind."""
+
+
+class Point(Noun):
+    """A place on a storey's sheet."""
+
+    x_m: Coordinate
+    y_m: Coordinate
+
+
+class ElementBase(Noun):
+    """What every element has. `REFS` names the fields that hold ids and the kinds they may name;
+    `SHELVES` names the fields that hold a library item and the shelf it must be on.
+    """
+
+    REFS: ClassVar[dict[str, tuple[str, ...]]] = {}
+    SHELVES: ClassVar[dict[str, str]] = {}
+
+    id: Id
+    label: Label
+
+
+class Climate(Noun):
+    """The hottest a kind of space becomes. [C]"""
+
+    indoors_c: float = Field(26, ge=-20, le=60)
+    void_c: float = Field(32, ge=-20, le=80)
+    loft_c: float = Field(50, ge=-20, le=80)
+    outdoors_c: float = Field(35, ge=-40, le=60)
+
+
+class Site(ElementBase):
+    """Facts of the place."""
+
+    SHELVES = {"domain": "domains", "roof_build_up": "build_ups"}
+    kind: Literal["site"] = "site"
+    site_kind: Literal["school", "home", "clinic", "office", "shop"] = "office"
+    address: Annotated[str, StringConstraints(max_length=300)] = ""
+    domain: Code = "etsi-like"
+    built_year: int | None = Field(None, ge=1000, le=2100)
+    climate: Climate = Climate()
+    roof_build_up: Code = "tiled-roof"
+
+
+class DeviceCount(Noun):
+    """So many devices of one kind, moving or fixed."""
+
+    what: Label
+    count: int = Field(ge=0, le=100_000)
+    moves: bool = True
+    purpose: Literal["main", "guest", "things", "cameras", "voice"] = "main"
+
+
+class Internet(Noun):
+    """The service that enters the building."""
+
+    service: Literal["fibre", "cable", "vdsl", "cellular", "none"] = "fibre"
+    down_mbps: float = Field(100, gt=0, le=400_000)
+    up_mbps: float = Field(20, gt=0, le=400_000)
+    addressing: Literal["dhcp", "static", "pppoe"] = "dhcp"
+    subnet: IPvAnyNetwork | None = None
+
+    @field_serializer("subnet")
+    def _subnet_text(self, subnet: IPvAnyNetwork | None) -> str | None:
+        return None if subnet is None else str(subnet)
+
+
+class Brief(ElementBase):
+    """What the client asked for."""
+
+    SHELVES = {"client_class": "clients"}
+    kind: Literal["brief"] = "brief"
+    internet: Internet = Internet()
+    devices: tuple[DeviceCount, ...] = ()
+    people_peak: int = Field(0, ge=0, le=100_000)
+    guests_peak: int = Field(0, ge=0, le=100_000)
+    client_class: Code = "phone"
+    budget: float | None = Field(None, ge=0)
+
+
+class Practice(ElementBase):
+    """The house way of working, as far as this job's stages read it."""
+
+    SHELVES = {"cable_points": "cables", "cable_other": "cables"}
+    kind: Literal["practice"] = "practice"
+    cables_per_point: Literal[1, 2, 4] = 2
+    cable_points: Code = "cat6a-indoor"
+    cable_other: Code = "cat6-indoor"
+    design_on: Literal["weaker", "down"] = "weaker"
+    second_signal: Literal["required", "wished", "ignored"] = "required"
+    set_24: Literal["1/6/11", "1/5/9/13"] = "1/6/11"
+    width_5_mhz: Literal[20, 40, 80] = 40
+    width_6_mhz: Literal[20, 40, 80, 160] = 80
+    radar_channels: bool = True
+    budget_method: Literal["maximum", "class"] = "maximum"
+    cords_m: float = Field(10, gt=0, le=27)
+    currency: Annotated[str, StringConstraints(pattern=r"^[A-Z]{3}$")] = "EUR"
+
+
+class Storey(ElementBase):
+    """One level. `elevation_m` is the finished floor above the site's zero."""
+
+    SHELVES = {"slab_build_up": "build_ups"}
+    kind: Literal["storey"] = "storey"
+    elevation_m: float = Field(ge=-100, le=1000)
+    ceiling_m: float = Field(2.7, ge=1.5, le=30)
+    void_m: float = Field(0.3, ge=0, le=5)
+    slab_build_up: Code = "concrete-slab-150"
+
+
+class Underlay(ElementBase):
+    """A picture under the drawing. `metres_per_px` is None until its scale is set."""
+
+    REFS = {"storey_id": ("storey",)}
+    kind: Literal["underlay"] = "underlay"
+    storey_id: Id
+    attachment_id: Id
+    width_px: int = Field(gt=0, le=40_000)
+    height_px: int = Field(gt=0, le=40_000)
+    metres_per_px: float | None = Field(None, gt=0, le=10)
+    x_m: Coordinate = 0
+    y_m: Coordinate = 0
+
+
+class Wall(ElementBase):
+    """A straight wall from `a` to `b`; its build-up gives what it costs the air."""
+
+    SHELVES = {"build_up": "build_ups"}
+    REFS = {"storey_id": ("storey",)}
+    kind: Literal["wall"] = "wall"
+    storey_id: Id
+    a: Point
+    b: Point
+    build_up: Code | None = None
+    height_m: float | None = Field(None, gt=0, le=30)
+
+    @property
+    def length_m(self) -> float:
+        """Length in plan. [m]"""
+        return float(((self.b.x_m - self.a.x_m) ** 2 + (self.b.y_m - self.a.y_m) ** 2) ** 0.5)
+
+    @model_validator(mode="after")
+    def _has_length(self) -> "Wall":
+        if self.length_m < 0.01:
+            raise ValueError(f"wall {self.label} has no length: both ends are at the same point")
+        return self
+
+
+class Opening(ElementBase):
+    """A door or window; it replaces its wall between its edges and its heights."""
+
+    SHELVES = {"build_up": "build_ups"}
+    REFS = {"wall_id": ("wall",)}
+    kind: Literal["opening"] = "opening"
+    wall_id: Id
+    opening_kind: Literal["door", "window"] = "door"
+    at_m: float = Field(ge=0, le=10_000)
+    width_m: float = Field(gt=0, le=100)
+    sill_m: float = Field(0, ge=0, le=30)
+    height_m: float = Field(2.1, gt=0, le=30)
+    build_up: Code = "door-hollow"
+
+
+SpaceKind = Literal["room", "corridor", "stair", "atrium", "plant", "comms", "loft", "outdoor"]
+
+
+class Space(ElementBase):
+    """A room, stair, yard: an outline with a need. `building` names the house it belongs to."""
+
+    SHELVES = {"need": "needs"}
+    REFS = {"storey_id": ("storey",)}
+    kind: Literal["space"] = "space"
+    storey_id: Id
+    outline: tuple[Point, ...] = Field(min_length=3, max_length=500)
+    space_kind: SpaceKind = "room"
+    need: Code = "browsing"
+    building: Label = "Main house"
+    ceiling_m: float | None = Field(None, ge=1.5, le=30)
+    hottest_c: float | None = Field(None, ge=-40, le=80)
+    no_go: Annotated[str, StringConstraints(max_length=200)] = ""
+    people: int = Field(0, ge=0, le=10_000)
+
+
+class Riser(ElementBase):
+    """An upright way for cables through storeys, at one place in plan."""
+
+    REFS = {"from_storey_id": ("storey",), "to_storey_id": ("storey",)}
+    kind: Literal["riser"] = "riser"
+    at: Point
+    from_storey_id: Id
+    to_storey_id: Id
+
+
+class ServiceEntry(ElementBase):
+    """Where the outside service enters."""
+
+    REFS = {"storey_id": ("storey",)}
+    kind: Literal["service-entry"] = "service-entry"
+    storey_id: Id
+    at: Point
+
+
+class Rack(ElementBase):
+    """A rack or shelf in a comms space; runs end here."""
+
+    SHELVES = {"model": "racks"}
+    REFS = {"storey_id": ("storey",)}
+    kind: Literal["rack"] = "rack"
+    storey_id: Id
+    at: Point
+    height_m: float = Field(1.5, ge=0, le=30)
+    model: Code = "rack-12u"
+
+
+class Radio(Noun):
+    """One radio of an access point. `channel` None leaves it to the plan."""
+
+    band: Band
+    on: bool = True
+    channel: int | None = Field(None, ge=1, le=233)
+    width_mhz: Literal[20, 40, 80, 160, 320] | None = None
+    power_dbm: float = Field(ge=-10, le=36)
+
+
+class AccessPoint(ElementBase):
+    """An access point. `height_m` above the storey's floor; `facing_deg` clockwise from sheet up."""
+
+    SHELVES = {"model": "access_points"}
+    REFS = {"storey_id": ("storey",)}
+    kind: Literal["access-point"] = "access-point"
+    storey_id: Id
+    at: Point
+    height_m: float = Field(2.7, ge=0, le=60)
+    model: Code
+    mount: Literal["ceiling", "wall", "desk", "outdoor"] = "ceiling"
+    facing_deg: float = Field(0, ge=0, lt=360)
+    radios: tuple[Radio, ...] = ()
+
+    @model_validator(mode="after")
+    def _one_radio_a_band(self) -> "AccessPoint":
+        bands = [radio.band for radio in self.radios]
+        if len(bands) != len(set(bands)):
+            raise ValueError(f"access point {self.label} has two radios on one band")
+        return self
+
+
+class Device(ElementBase):
+    """A fixed thing that gets a cable: an outlet, a camera, a doorbell."""
+
+    SHELVES = {"model": "devices"}
+    REFS = {"storey_id": ("storey",)}
+    kind: Literal["device"] = "device"
+    storey_id: Id
+    at: Point
+    height_m: float = Field(0.4, ge=0, le=60)
+    model: Code
+
+
+class Switch(ElementBase):
+    """A switch in a rack."""
+
+    SHELVES = {"model": "switches"}
+    REFS = {"rack_id": ("rack",)}
+    kind: Literal["switch"] = "switch"
+    rack_id: Id
+    model: Code
+
+
+class PortPin(Noun):
+    """A run's port, chosen by a person."""
+
+    switch_id: Id
+    port: int = Field(ge=1, le=1000)
+
+
+class Run(ElementBase):
+    """A cable from a rack to a device, end to end. Its route is computed, not kept."""
+
+    SHELVES = {"cable": "cables", "injector": "injectors"}
+    REFS = {"rack_id": ("rack",), "to_id": ("access-point", "device", "rack")}
+    kind: Literal["run"] = "run"
+    rack_id: Id
+    to_id: Id
+    cable: Code
+    pin: PortPin | None = None
+    injector: Code | None = None
+
+
+class Conduit(ElementBase):
+    """A conduit of one bore and the runs drawn through it."""
+
+    SHELVES = {"bore": "bores"}
+    kind: Literal["conduit"] = "conduit"
+    bore: Code
+    run_ids: tuple[Id, ...] = ()
+
+
+class Network(ElementBase):
+    """A VLAN with its subnet."""
+
+    kind: Literal["network"] = "network"
+    purpose: Literal["main", "guest", "things", "cameras", "voice", "management"] = "main"
+    vlan: int = Field(ge=1, le=4094)
+    subnet: IPvAnyNetwork
+    isolated: bool = False
+    reaches_in: bool = False
+    internet: bool = True
+
+    @field_serializer("subnet")
+    def _subnet_text(self, subnet: IPvAnyNetwork) -> str:
+        return str(subnet)
+
+
+class Ssid(ElementBase):
+    """A wireless name; its label is the name on the air."""
+
+    REFS = {"network_id": ("network",)}
+    kind: Literal["ssid"] = "ssid"
+    network_id: Id
+    bands: tuple[Band, ...] = ("2.4", "5")
+    security: Literal["wpa3", "transition", "wpa2", "open"] = "wpa3"
+    isolation: bool = False
+    fast_roaming: bool = True
+    lowest_rate_24_mbps: float = Field(12, gt=0, le=54)
+
+
+class Acceptance(ElementBase):
+    """A finding a person lives with, and why. Its label names the finding."""
+
+    kind: Literal["acceptance"] = "acceptance"
+    finding_key: Annotated[str, StringConstraints(min_length=3, max_length=200)]
+    reason: Annotated[str, StringConstraints(strip_whitespace=True, min_length=3, max_length=500)]
+
+
+class Attachment(Noun):
+    """A picture that travels inside a job file; the database keeps it beside the job."""
+
+    id: Id
+    name: Annotated[str, StringConstraints(max_length=200)]
+    png: Base64Bytes
+
+
+Element = Annotated[
+    Site
+    | Brief
+    | Practice
+    | Storey
+    | Underlay
+    | Wall
+    | Opening
+    | Space
+    | Riser
+    | ServiceEntry
+    | Rack
+    | AccessPoint
+    | Device
+    | Switch
+    | Run
+    | Conduit
+    | Network
+    | Ssid
+    | Acceptance,
+    Field(discriminator="kind"),
+]
+ELEMENT: TypeAdapter[Element] = TypeAdapter(Element)
+SINGLETONS: tuple[str, ...] = ("site", "brief", "practice")
+E = TypeVar("E", bound=ElementBase)
+
+
+def references(element: Element) -> Iterator[tuple[str, str, tuple[str, ...]]]:
+    """Yield (field, id, kinds allowed) for every reference an element holds."""
+    for field, kinds in element.REFS.items():
+        yield field, getattr(element, field), kinds
+    if isinstance(element, Run) and element.pin is not None:
+        yield "pin.switch_id", element.pin.switch_id, ("switch",)
+    if isinstance(element, Conduit):
+        for run_id in element.run_ids:
+            yield "run_ids", run_id, ("run",)
+
+
+class Job(Noun):
+    """One job. `of` gives the elements of a kind, `get` one by id."""
+
+    format: Literal["heathrise-job"] = JOB_FORMAT
+    schema_version: Literal[1] = SCHEMA_VERSION
+    name: Label
+    elements: tuple[Element, ...] = Field((), max_length=200_000)
+    attachments: tuple[Attachment, ...] = Field((), max_length=200)
+
+    @model_validator(mode="after")
+    def _consistent(self) -> "Job":
+        if len(self.by_id) != len(self.elements):
+            raise ValueError("two elements of the job have the same id")
+        for kind in SINGLETONS:
+            if sum(element.kind == kind for element in self.elements) > 1:
+                raise ValueError(f"the job has more than one {kind}")
+        self.check_references(self.elements)
+        return self
+
+    @cached_property
+    def by_id(self) -> dict[str, Element]:
+        """Every element by its id."""
+        return {element.id: element for element in self.elements}
+
+    def check_references(self, elements: Iterable[Element]) -> None:
+        """Raise BrokenReference unless every id and library item named by `elements` exists."""
+        for element in elements:
+            for field, ref, kinds in references(element):
+                target = self.by_id.get(ref)
+                if target is None or target.kind not in kinds:
+                    wanted = " or ".join(kind.replace("-", " ") for kind in kinds)
+                    raise BrokenReference(
+                        f"{element.kind.replace('-', ' ')} {element.label}: {field} names "
+                        f"{ref}, but the job has no such {wanted}"
+                    )
+            for field, shelf in element.SHELVES.items():
+                code = getattr(element, field)
+                if code is not None and code not in getattr(library(), shelf):
+                    raise BrokenReference(
+                        f"{element.kind.replace('-', ' ')} {element.label}: {field} is {code}, "
+                        f"but the library has no such item among its {shelf.replace('_', ' ')}"
+                    )
+
+    def of(self, cls: type[E]) -> tuple[E, ...]:
+        """Return the elements of one class, in the job's order."""
+        return tuple(element for element in self.elements if isinstance(element, cls))
+
+    def get(self, cls: type[E], element_id: str) -> E:
+        """Return one element of a class. Raises KeyError."""
+        element = self.by_id[element_id]
+        if not isinstance(element, cls):
+            raise KeyError(element_id)
+        return element
+
+    @cached_property
+    def site(self) -> Site:
+        """The site's facts, or the defaults."""
+        return self._single(Site, "Site")
+
+    @cached_property
+    def brief(self) -> Brief:
+        """The brief, or the defaults."""
+        return self._single(Brief, "Brief")
+
+    @cached_property
+    def practice(self) -> Practice:
+        """The house practice, or the defaults."""
+        return self._single(Practice, "House practice")
+
+    def end_of(self, run: "Run") -> "AccessPoint | Device | Rack":
+        """Return what a run goes to."""
+        target = self.by_id[run.to_id]
+        if not isinstance(target, AccessPoint | Device | Rack):
+            raise KeyError(run.to_id)
+        return target
+
+    def _single(self, cls: type[E], label: str) -> E:
+        found = self.of(cls)
+        no_id: dict[str, Any] = {"id": "00000000-0000-7000-8000-000000000000", "label": label}
+        return found[0] if found else cls(**no_id)
+
+    @cached_property
+    def storeys(self) -> tuple[Storey, ...]:
+        """The storeys, lowest first."""
+        return tuple(sorted(self.of(Storey), key=lambda storey: storey.elevation_m))

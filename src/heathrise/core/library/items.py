@@ -1,0 +1,259 @@
+"""The nouns of the library. Field names carry units; every row carries its source."""
+
+from typing import Literal
+
+from heathrise.core.sums import Noun
+
+
+class Limit(Noun):
+    """One limit or design value."""
+
+    value: float
+    unit: str
+    source: str
+
+
+class BuildUp(Noun):
+    """What a wall, door, window, slab or roof costs the air, and the hours to drill it."""
+
+    label: str
+    kind: Literal["wall", "window", "door", "slab", "roof"]
+    loss_24_db: float
+    loss_5_db: float
+    loss_6_db: float
+    drill_hours: float
+    source: str
+
+    @property
+    def losses_db(self) -> tuple[float, float, float]:
+        """Loss at 2.4, 5 and 6 GHz. [dB]"""
+        return self.loss_24_db, self.loss_5_db, self.loss_6_db
+
+
+class Need(Noun):
+    """What a space requires of the air."""
+
+    label: str
+    band: Literal["2.4", "5", "6"] | None
+    best_dbm: float | None
+    second_dbm: float | None
+    snr_db: float | None
+    walks: bool
+    source: str
+
+
+class Client(Noun):
+    """A class of client; a power of None has no radio on that band."""
+
+    label: str
+    power_24_dbm: float | None
+    power_5_dbm: float | None
+    power_6_dbm: float | None
+    gain_dbi: float
+    source: str
+
+    def power_dbm(self, band: str) -> float | None:
+        """Return its power on a band. [dBm]"""
+        return {"2.4": self.power_24_dbm, "5": self.power_5_dbm, "6": self.power_6_dbm}[band]
+
+
+class BandRadio(Noun):
+    """What an access point can do on one band."""
+
+    band: Literal["2.4", "5", "6"]
+    gain_dbi: float
+    max_dbm: float
+    chains: int
+
+
+class AccessPointModel(Noun):
+    """A model of access point."""
+
+    label: str
+    generation: str
+    mounts: tuple[str, ...]
+    pattern: str
+    uplink_mbps: int
+    poe_class: int
+    max_w: float
+    typical_w: float
+    outdoor: bool
+    price: float | None
+    bands: tuple[BandRadio, ...]
+
+    def band(self, band: str) -> BandRadio | None:
+        """Return its radio on a band, if it has one."""
+        return next((radio for radio in self.bands if radio.band == band), None)
+
+
+class PortGroup(Noun):
+    """Ports of a switch that are alike."""
+
+    count: int
+    speed_mbps: int
+    poe_class: int = 0
+    uplink: bool = False
+
+
+class SwitchModel(Noun):
+    """A model of switch."""
+
+    label: str
+    managed: bool
+    budget_w: float
+    base_w: float
+    allocates_by_lldp: bool
+    height_u: int
+    price: float | None
+    ports: tuple[PortGroup, ...]
+
+
+class DeviceModel(Noun):
+    """A fixed thing that gets a cable."""
+
+    label: str
+    speed_mbps: int
+    poe_class: int = 0
+    max_w: float = 0.0
+    typical_w: float = 0.0
+    mount: Literal["ceiling", "outlet"] = "outlet"
+    outdoor: bool = False
+    purpose: str = "main"
+    price: float | None = None
+
+
+class Injector(Noun):
+    """A feed for one port. A passive one has no detection."""
+
+    label: str
+    poe_class: int
+    speed_mbps: int
+    passive: bool
+    price: float | None
+    source: str
+
+
+class PoeClass(Noun):
+    """One power class of IEEE 802.3."""
+
+    poe_class: int
+    poe_type: int
+    pairs: int
+    source_w: float
+    device_w: float
+    source_min_v: float
+    device_min_v: float
+    reserve_w: float
+    source: str
+
+
+class CableType(Noun):
+    """A cable one can buy. `environments` is the set of spaces it may enter."""
+
+    label: str
+    category: str
+    awg: int
+    screened: bool
+    diameter_mm: float
+    environments: frozenset[str]
+    fire_rated: bool
+    copper_clad: bool
+    box_m: float
+    box_price: float | None
+    source: str
+
+
+class Speed(Noun):
+    """How far a category carries a speed."""
+
+    category: str
+    speed_mbps: int
+    max_m: float
+    warn_over_m: float | None
+    note: str
+    source: str
+
+
+class Bore(Noun):
+    """A conduit's inside."""
+
+    label: str
+    bore_mm: float
+    price_per_m: float
+    source: str
+
+
+class SlabMaterial(Noun):
+    """Constants of relative permittivity a f^b and conductivity c f^d, f in GHz."""
+
+    a: float
+    b: float
+    c: float
+    d: float
+    from_ghz: float
+    to_ghz: float
+    source: str
+
+
+class TestClass(Noun):
+    """Coefficients of a class's limit lines."""
+
+    top_mhz: float
+    cable: tuple[float, float, float]
+    connector: float
+    next: tuple[float, float, float, float] | None = None
+
+
+class SubBand(Noun):
+    """A piece of a band with its own rules."""
+
+    band: Literal["2.4", "5", "6"]
+    channels: tuple[int, ...]
+    eirp_dbm: float
+    indoor_only: bool = False
+    radar: bool = False
+
+
+class Domain(Noun):
+    """A radio domain; to be checked with the regulator."""
+
+    label: str
+    note: str
+    sub_bands: tuple[SubBand, ...]
+
+
+class RackModel(Noun):
+    """A rack."""
+
+    label: str
+    height_u: int
+    price: float | None
+    source: str
+
+
+class Part(Noun):
+    """A small part and the pack it is sold in."""
+
+    label: str
+    price: float | None
+    pack: int
+    source: str
+
+
+class Labour(Noun):
+    """Hours per something."""
+
+    label: str
+    hours: float
+    per: str
+    source: str
+
+
+class RuleInfo(Noun):
+    """The standing data of a rule: stage, severity, title, why, source."""
+
+    stage: int
+    severity: Literal["fault", "warning", "advice"]
+    title: str
+    why: str
+    source: str

@@ -1,0 +1,169 @@
+"""Reads the data files into the library's nouns, once per process.
+
+The files ship inside the package; this is the one place of the core that opens any.
+"""
+
+import csv
+import tomllib
+from collections.abc import Mapping
+from functools import cache
+from importlib import resources
+from importlib.resources.abc import Traversable
+from typing import Any, TypeVar
+
+from pydantic import TypeAdapter
+
+from heathrise.core.library import items
+from heathrise.core.sums import Noun
+
+T = TypeVar("T", bound=Noun)
+
+
+class UnknownItem(KeyError):
+    """The library has no item of that id; the message names both."""
+
+    def __str__(self) -> str:
+        return str(self.args[0])
+
+
+class Shelf(dict[str, T]):
+    """Items of one kind by id; a missing id raises UnknownItem in words."""
+
+    def __init__(self, what: str, entries: Mapping[str, T]):
+        super().__init__(entries)
+        self.what = what
+
+    def __missing__(self, key: str) -> T:
+        raise UnknownItem(f"the library has no {self.what} named {key}")
+
+
+class Library(Noun):
+    """Everything on the shelves."""
+
+    access_points: dict[str, items.AccessPointModel]
+    switches: dict[str, items.SwitchModel]
+    devices: dict[str, items.DeviceModel]
+    injectors: dict[str, items.Injector]
+    racks: dict[str, items.RackModel]
+    cables: dict[str, items.CableType]
+    bores: dict[str, items.Bore]
+    build_ups: dict[str, items.BuildUp]
+    needs: dict[str, items.Need]
+    clients: dict[str, items.Client]
+    parts: dict[str, items.Part]
+    labour: dict[str, items.Labour]
+    domains: dict[str, items.Domain]
+    slab_materials: dict[str, items.SlabMaterial]
+    test_classes: dict[str, items.TestClass]
+    poe_classes: tuple[items.PoeClass, ...]
+    speeds: tuple[items.Speed, ...]
+    conductors_ohm_per_100m: dict[int, float]
+    bundle_rise: tuple[tuple[float, int, float], ...]
+    patterns: dict[str, tuple[tuple[float, float], ...]]
+    limits: dict[str, items.Limit]
+    rules: dict[str, items.RuleInfo]
+
+    def poe_class(self, number: int) -> items.PoeClass:
+        """Return one PoE class. Raises UnknownItem."""
+        for row in self.poe_classes:
+            if row.poe_class == number:
+                return row
+        raise UnknownItem(f"there is no PoE class {number}")
+
+
+def _data() -> Traversable:
+    return resources.files("heathrise.core.library") / "data"
+
+
+def _rows(name: str) -> list[dict[str, str]]:
+    text = (_data() / name).read_text("utf-8")
+    return list(csv.DictReader(line for line in text.splitlines() if not line.startswith("#")))
+
+
+def _tables(name: str) -> dict[str, Any]:
+    return tomllib.loads((_data() / name).read_text("utf-8"))
+
+
+def _clean(row: Mapping[str, str]) -> dict[str, Any]:
+    words: dict[str, Any] = {"yes": True, "no": False, "": None}
+    return {key: words.get(value, value) for key, value in row.items() if key != "id"}
+
+
+def _shelf(what: str, cls: type[T], rows: Mapping[str, Any]) -> Shelf[T]:
+    adapter = TypeAdapter(cls)
+    return Shelf(what, {key: adapter.validate_python(row) for key, row in rows.items()})
+
+
+def _csv_shelf(what: str, cls: type[T], name: str) -> Shelf[T]:
+    return _shelf(what, cls, {row["id"]: _clean(row) for row in _rows(name)})
+
+
+def _cables() -> Shelf[items.CableType]:
+    rows = {row["id"]: _clean(row) for row in _rows("cables.csv")}
+    for row in rows.values():
+        row["environments"] = frozenset(str(row["environments"]).split())
+    return _shelf("cable", items.CableType, rows)
+
+
+def _speeds() -> tuple[items.Speed, ...]:
+    return tuple(
+        items.Speed.model_validate(_clean(row) | {"note": row["note"]}) for row in _rows("speeds.csv")
+    )
+
+
+def _limits() -> dict[str, items.Limit]:
+    return {
+        f"{group}.{name}": items.Limit.model_validate(body)
+        for group, entries in _tables("limits.toml").items()
+        for name, body in entries.items()
+    }
+
+
+def _patterns() -> dict[str, tuple[tuple[float, float], ...]]:
+    found = {}
+    for entry in (_data() / "antennas").iterdir():
+        if entry.name.endswith(".csv"):
+            rows = _rows(f"antennas/{entry.name}")
+            cut = tuple((float(r["angle_deg"]), float(r["relative_db"])) for r in rows)
+            found[entry.name.removesuffix(".csv")] = cut
+    return found
+
+
+@cache
+def library() -> Library:
+    """Return the library that ships with the application."""
+    # Built, not validated: every item is validated above, and the shelves keep their own errors.
+    return Library.model_construct(
+        access_points=_shelf("access point", items.AccessPointModel, _tables("access_points.toml")),
+        switches=_shelf("switch", items.SwitchModel, _tables("switches.toml")),
+        devices=_shelf("device", items.DeviceModel, _tables("devices.toml")),
+        injectors=_csv_shelf("injector", items.Injector, "injectors.csv"),
+        racks=_csv_shelf("rack", items.RackModel, "racks.csv"),
+        cables=_cables(),
+        bores=_csv_shelf("conduit", items.Bore, "bores.csv"),
+        build_ups=_csv_shelf("build-up", items.BuildUp, "build_ups.csv"),
+        needs=_csv_shelf("need", items.Need, "needs.csv"),
+        clients=_csv_shelf("client class", items.Client, "clients.csv"),
+        parts=_csv_shelf("part", items.Part, "parts.csv"),
+        labour=_csv_shelf("labour row", items.Labour, "labour.csv"),
+        domains=_shelf("radio domain", items.Domain, _tables("domains.toml")),
+        slab_materials=_csv_shelf("slab material", items.SlabMaterial, "slab_materials.csv"),
+        test_classes=_shelf("test class", items.TestClass, _tables("test_classes.toml")),
+        poe_classes=tuple(items.PoeClass.model_validate(_clean(row)) for row in _rows("poe_classes.csv")),
+        speeds=_speeds(),
+        conductors_ohm_per_100m={
+            int(row["awg"]): float(row["conductor_ohm_per_100m"]) for row in _rows("conductors.csv")
+        },
+        bundle_rise=tuple(
+            (float(r["max_source_w"]), int(r["max_bundle"]), float(r["rise_c"]))
+            for r in _rows("bundle_rise.csv")
+        ),
+        patterns=_patterns(),
+        limits=_limits(),
+        rules=_shelf("rule", items.RuleInfo, _tables("rules.toml")),
+    )
+
+
+def limit(name: str) -> float:
+    """Return a limit's value by its name in limits.toml. Raises KeyError."""
+    return library().limits[name].value

@@ -1,0 +1,1 @@
+"""How data reaches what a plain cable does not."""

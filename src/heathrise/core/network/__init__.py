@@ -1,0 +1,1 @@
+"""Networks, subnets, names on the air."""

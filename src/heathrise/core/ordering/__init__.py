@@ -1,0 +1,1 @@
+"""What to buy and how long it takes."""

@@ -1,0 +1,289 @@
+"""The kit list and the hours of a job, counted from the model."""
+
+import math
+from collections import Counter, defaultdict
+from dataclasses import dataclass
+
+from heathrise.core.cabling.runs import Runs
+from heathrise.core.job import (
+    AccessPoint,
+    Conduit,
+    Device,
+    Job,
+    Network,
+    Rack,
+    Run,
+    Space,
+    Storey,
+    Switch,
+)
+from heathrise.core.library import library, limit
+from heathrise.core.sums import Noun, Sum, SumLine
+
+_PANEL_PORTS = 24
+# A panel is fitted above this many runs in a rack (house practice: panel).
+_PANEL_ABOVE = 8
+_RUNS_PER_LABEL_ROLL = 50
+
+
+class KitLine(Noun):
+    """One line of the bill of materials. `order` is `need` with spares, rounded to packs."""
+
+    group: str
+    item: str
+    label: str
+    need: float
+    unit: str
+    spare: int
+    pack: float
+    order: int
+    each: float | None
+    cost: float | None
+    why: str
+
+
+class HoursLine(Noun):
+    """One line of the hours."""
+
+    label: str
+    count: float
+    per: str
+    each_h: float
+    hours: float
+
+
+@dataclass(frozen=True)
+class Kit:
+    """What the order stage shows and the ledger sums."""
+
+    lines: tuple[KitLine, ...]
+    hours: tuple[HoursLine, ...]
+    cost_sum: Sum
+    hours_sum: Sum
+
+
+def _piece(group: str, item: str, label: str, count: int, price: float | None, why: str) -> KitLine:
+    return KitLine(
+        group=group,
+        item=item,
+        label=label,
+        need=count,
+        unit="pieces",
+        spare=0,
+        pack=1,
+        order=count,
+        each=price,
+        cost=None if price is None else round(price * count, 2),
+        why=why,
+    )
+
+
+def _packed(group: str, item: str, need: int, why: str) -> KitLine:
+    """Return a line for a small part: need plus a twentieth, rounded up to packs."""
+    part = library().parts[item]
+    spare = math.ceil(need * limit("order.spare_share")) if part.pack > 1 else 0
+    packs = math.ceil((need + spare) / part.pack)
+    return KitLine(
+        group=group,
+        item=item,
+        label=part.label,
+        need=need,
+        unit="pieces",
+        spare=packs * part.pack - need,
+        pack=part.pack,
+        order=packs,
+        each=None if part.price is None else part.price * part.pack,
+        cost=None if part.price is None else round(part.price * part.pack * packs, 2),
+        why=why,
+    )
+
+
+def spare_points(count: int) -> int:
+    """Return spare access points: one per 15 begun, from 8 on."""
+    if count < limit("order.points_before_spare"):
+        return 0
+    return math.ceil(count / limit("order.points_per_spare"))
+
+
+def _points(job: Job) -> list[KitLine]:
+    counts = Counter(point.model for point in job.of(AccessPoint))
+    spares = spare_points(sum(counts.values()))
+    lines = []
+    for index, (key, count) in enumerate(counts.most_common()):
+        model = library().access_points[key]
+        extra = spares if index == 0 else 0
+        line = _piece("Air", key, model.label, count + extra, model.price, "access points placed")
+        lines.append(line.model_copy(update={"need": count, "spare": extra}))
+    return lines
+
+
+def _equipment(job: Job) -> list[KitLine]:
+    lines = []
+    for key, count in Counter(d.model for d in job.of(Device)).items():
+        thing = library().devices[key]
+        lines.append(_piece("Fixed things", key, thing.label, count, thing.price, "devices placed"))
+    for key, count in Counter(s.model for s in job.of(Switch)).items():
+        switch = library().switches[key]
+        lines.append(_piece("Rack", key, switch.label, count, switch.price, "switches in racks"))
+    for key, count in Counter(r.model for r in job.of(Rack)).items():
+        rack = library().racks[key]
+        lines.append(_piece("Rack", key, rack.label, count, rack.price, "racks marked"))
+    for key, count in Counter(r.injector for r in job.of(Run) if r.injector).items():
+        injector = library().injectors[key]
+        lines.append(_piece("Rack", key, injector.label, count, injector.price, "runs fed by one"))
+    if job.of(Rack):
+        lines.append(_packed("Rack", "gateway", 1, "one for the job"))
+    return lines
+
+
+def _cable(runs: Runs) -> list[KitLine]:
+    metres: dict[str, float] = defaultdict(float)
+    counts = Counter(plan.cable for plan in runs.plans)
+    for plan in runs.plans:
+        metres[plan.cable] += plan.length_m
+    lines = []
+    for key, length in metres.items():
+        cable = library().cables[key]
+        wanted = length * limit("cabling.box_waste")
+        boxes = math.ceil(wanted / cable.box_m)
+        price = cable.box_price
+        lines.append(
+            KitLine(
+                group="Cable",
+                item=key,
+                label=cable.label,
+                need=round(length, 1),
+                unit="m",
+                spare=int(boxes * cable.box_m - length),
+                pack=cable.box_m,
+                order=boxes,
+                each=price,
+                cost=None if price is None else round(boxes * price, 2),
+                why=f"{counts[key]} runs, {limit('cabling.box_waste'):g} for offcuts",
+            )
+        )
+    return lines
+
+
+def _ends(job: Job, runs: Runs) -> list[KitLine]:
+    lines = []
+    for category, count in sorted(Counter(plan.category for plan in runs.plans).items()):
+        lines.append(_packed("Ends", f"jack-{category.lower()}", 2 * count, "two ends a run"))
+    total = len(runs.plans)
+    if not total:
+        return lines
+    by_rack = Counter(plan.rack_id for plan in runs.plans)
+    panels = sum(math.ceil(n / _PANEL_PORTS) for n in by_rack.values() if n > _PANEL_ABOVE)
+    if panels:
+        lines.append(_packed("Ends", "panel-24", panels, "above 8 runs in a rack"))
+    lines.append(_packed("Ends", "cord-rack", total, "one a run at the rack"))
+    lines.append(_packed("Ends", "cord-device", total, "one a run at the device"))
+    outlets = sum(library().devices[d.model].mount == "outlet" for d in job.of(Device))
+    if outlets:
+        lines.append(_packed("Ends", "box-surface", outlets, "one an outlet"))
+    lines.append(_packed("Ends", "labels", math.ceil(total / _RUNS_PER_LABEL_ROLL), "four labels a run"))
+    drilled = sum(len(plan.drilled) for plan in runs.plans)
+    if drilled:
+        lines.append(_packed("Ends", "firestop", math.ceil(drilled / 12), "a cartridge per 12 holes"))
+    return lines
+
+
+def _conduits(job: Job, runs: Runs) -> list[KitLine]:
+    lines = []
+    for conduit in job.of(Conduit):
+        bore = library().bores[conduit.bore]
+        lengths = [
+            sum(leg.length_m for leg in runs.by_id[ref].legs if leg.environment == "outdoor")
+            for ref in conduit.run_ids
+        ]
+        need = math.ceil(max([*lengths, 3.0]))
+        line = _piece("Cable", conduit.bore, bore.label, need, bore.price_per_m, conduit.label)
+        lines.append(line.model_copy(update={"unit": "m"}))
+    return lines
+
+
+def _hours(job: Job, runs: Runs) -> list[HoursLine]:
+    points, things, spaces = len(job.of(AccessPoint)), len(job.of(Device)), len(job.of(Space))
+    metres = sum(plan.length_m for plan in runs.plans)
+    counts: tuple[tuple[str, float], ...] = (
+        ("survey", 1),
+        ("bench", points + len(job.of(Switch))),
+        ("pull", round(metres, 1)),
+        ("terminate", len(runs.plans)),
+        ("mount-point", points),
+        ("mount-device", things),
+        ("rack", len(job.of(Rack))),
+        ("switch", len(job.of(Switch))),
+        ("configure", len(job.of(Network))),
+        ("walk", spaces),
+        ("hand-over", 1),
+    )
+    lines = []
+    for key, count in counts:
+        row = library().labour[key]
+        lines.append(
+            HoursLine(
+                label=row.label,
+                count=count,
+                per=row.per,
+                each_h=row.hours,
+                hours=round(count * row.hours, 2),
+            )
+        )
+    drilled = Counter(name for plan in runs.plans for name in plan.drilled)
+    for key, holes in drilled.items():
+        build_up = library().build_ups[key]
+        if build_up.drill_hours:
+            lines.append(
+                HoursLine(
+                    label=f"Drill {build_up.label.lower()}",
+                    count=holes,
+                    per="hole",
+                    each_h=build_up.drill_hours,
+                    hours=round(holes * build_up.drill_hours, 2),
+                )
+            )
+    return [line for line in lines if line.count]
+
+
+def count_kit(job: Job, runs: Runs) -> Kit:
+    """Return the bill of materials and the hours of a job."""
+    lines = [
+        *_points(job),
+        *_equipment(job),
+        *_cable(runs),
+        *_conduits(job, runs),
+        *_ends(job, runs),
+    ]
+    hours = _hours(job, runs) if job.of(Storey) else []
+    currency = job.practice.currency
+    cost = round(sum(line.cost or 0.0 for line in lines), 2)
+    total_h = round(sum(line.hours for line in hours), 1)
+    budget = job.brief.budget
+    cost_lines = [
+        SumLine(label=f"{line.label} x {line.order:g}", value=line.cost or 0.0, unit=currency)
+        for line in lines
+    ]
+    hour_lines = [SumLine(label=line.label, value=line.hours, unit="h") for line in hours]
+    return Kit(
+        tuple(lines),
+        tuple(hours),
+        Sum(
+            label="Kit",
+            value=cost,
+            unit=currency,
+            limit=budget,
+            holds=budget is None or cost <= budget,
+            lines=tuple(cost_lines),
+            formula="sum of packs x price",
+            source="library: prices (own values, before tax)",
+        ),
+        Sum(
+            label="Hours",
+            value=total_h,
+            unit="h",
+            lines=tuple(hour_lines),
+            formula="sum of count x own rate",
+            source="library: labour (own rates)",
+        ),
+    )

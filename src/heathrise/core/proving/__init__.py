@@ -1,0 +1,1 @@
+"""Records held against limits. Not computed yet: limit lines are in `cabling.testlimits`."""

@@ -1,0 +1,108 @@
+"""Signal over a storey: each access point down and up, and the best, second and third of them."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from heathrise.core.job import BANDS, AccessPoint, Band, Job, Radio
+from heathrise.core.library import Client, library
+from heathrise.core.radio.scene import Grid, Losses, Scene, Stand, grid_losses
+
+Floats = NDArray[np.float64]
+Float32s = NDArray[np.float32]
+Way = Literal["weaker", "down", "up"]
+# Starting powers of a planned radio: 2.4 GHz 6 dB under 5 GHz, so that clients choose the faster.
+START_DBM: dict[str, float] = {"2.4": 11.0, "5": 17.0, "6": 18.0}
+NOTHING_DBM = np.float32(-150.0)
+
+
+@dataclass(frozen=True)
+class Signals:
+    """Every access point's signal at every place: (points on the band, n). [dBm]"""
+
+    points: tuple[AccessPoint, ...]
+    down_dbm: Float32s
+    up_dbm: Float32s
+    loss_db: Float32s
+
+    def way(self, way: Way) -> Float32s:
+        """Return down, up or the weaker of both."""
+        if way == "weaker":
+            return np.minimum(self.down_dbm, self.up_dbm)
+        return self.down_dbm if way == "down" else self.up_dbm
+
+
+def radios(point: AccessPoint) -> tuple[Radio, ...]:
+    """Return an access point's radios: those set, else its model's at starting power."""
+    if point.radios:
+        return point.radios
+    model = library().access_points[point.model]
+    return tuple(Radio(band=b.band, power_dbm=min(b.max_dbm, START_DBM[b.band])) for b in model.bands)
+
+
+def radio_on(point: AccessPoint, band: str) -> Radio | None:
+    """Return the radio of a band when it is on and the model has that band."""
+    if library().access_points[point.model].band(band) is None:
+        return None
+    return next((r for r in radios(point) if r.band == band and r.on), None)
+
+
+def client_power_dbm(client: Client, band: str) -> float:
+    """Return a client's power on a band; one without the band is never heard."""
+    power = client.power_dbm(band)
+    return float(NOTHING_DBM) if power is None else power
+
+
+def signal(point: AccessPoint, radio: Radio, losses: Losses, client: Client) -> tuple[Float32s, Float32s]:
+    """Return (down, up) of one access point.
+
+    down = P_ap + G_ap(direction) - PL + G_client; up = P_client + G_client - PL + G_ap(direction).
+    """
+    has = library().access_points[point.model].band(radio.band)
+    gain_dbi = has.gain_dbi if has else 0.0
+    through = losses.relative_db - losses.loss_db[BANDS.index(radio.band)]
+    through = through + np.float32(gain_dbi + client.gain_dbi)
+    up = through + np.float32(client_power_dbm(client, radio.band))
+    return through + np.float32(radio.power_dbm), up
+
+
+def _losses(scene: Scene, stand: Stand, where: Grid | Floats) -> Losses:
+    return grid_losses(scene, stand, where) if isinstance(where, Grid) else scene.losses(stand, where)
+
+
+def signals(
+    job: Job, scene: Scene, band: Band, where: Grid | Floats, client: Client | None = None
+) -> Signals:
+    """Return the signals of every access point that is on the air, on a grid or at points (n, 3)."""
+    client = client or library().clients[job.brief.client_class]
+    points, downs, ups, losses_db = [], [], [], []
+    n = where.rows * where.columns if isinstance(where, Grid) else len(where)
+    for point in job.of(AccessPoint):
+        radio = radio_on(point, band)
+        if radio is None:
+            continue
+        stand = scene.stand(point)
+        losses = _losses(scene, stand, where)
+        down, up = signal(point, radio, losses, client)
+        points.append(point)
+        downs.append(down)
+        ups.append(up)
+        losses_db.append(losses.loss_db[BANDS.index(band)])
+    empty = np.empty((0, n), np.float32)
+    return Signals(
+        tuple(points),
+        np.stack(downs) if downs else empty,
+        np.stack(ups) if ups else empty,
+        np.stack(losses_db) if losses_db else empty,
+    )
+
+
+def ranked(levels_dbm: Float32s, rank: int) -> Float32s:
+    """Return the best (0), second (1) or third (2) of levels (points, n); -150 dBm for none."""
+    if levels_dbm.shape[0] <= rank:
+        return np.full(levels_dbm.shape[1], NOTHING_DBM)
+    best_first: Float32s = np.partition(-levels_dbm, rank, axis=0)
+    level: Float32s = -best_first[rank]
+    return level

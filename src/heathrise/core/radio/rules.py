@@ -1,0 +1,245 @@
+"""What a careful colleague says of the air."""
+
+from collections.abc import Iterator
+
+from heathrise.core.edit import Put
+from heathrise.core.job import AccessPoint, Job
+from heathrise.core.library import library, limit
+from heathrise.core.radio.air import Air, SpaceScore
+from heathrise.core.radio.channels import (
+    RadioPlan,
+    channel_choices,
+    overlap,
+    span_mhz,
+    sub_band,
+)
+from heathrise.core.radio.coverage import client_power_dbm, radios
+from heathrise.core.rule import Fix, Found, Place, rule
+from heathrise.core.units import quantity, ratio_to_db
+
+# A change of channel that saves less weighted overlap than this is not worth a finding.
+WORTH_CHANGING = 0.25
+
+
+def place(point: AccessPoint) -> Place:
+    """Return an access point's place."""
+    return Place(storey_id=point.storey_id, at=point.at)
+
+
+def with_radio(point: AccessPoint, band: str, **changes: object) -> AccessPoint:
+    """Return the access point with one radio changed; its defaults become settings."""
+    changed = tuple(
+        radio.model_copy(update=changes) if radio.band == band else radio for radio in radios(point)
+    )
+    return point.model_copy(update={"radios": changed})
+
+
+@rule("air.space-under-need")
+def space_under_need(job: Job, air: Air) -> Iterator[Found]:
+    """Too small a share of a space has the best signal it needs."""
+    for score in air.scores:
+        if score.best_share < limit("air.pass_share"):
+            need = library().needs[score.need]
+            short = 100 * (1 - score.best_share)
+            yield Found(
+                subject_ids=(score.space_id,),
+                subject=score.label,
+                value=score.worst_dbm,
+                limit=need.best_dbm,
+                unit="dBm",
+                text=f"Best signal at {score.band} GHz is under the need in "
+                f"{quantity(short, '%', 0)} of the space; worst "
+                f"{quantity(score.worst_dbm, 'dBm', 0)}, need {quantity(need.best_dbm or 0, 'dBm', 0)}.",
+                advice=_advice(job, air, score),
+                place=Place(storey_id=score.storey_id, at=score.worst_at),
+                sum=score.sum,
+            )
+
+
+def _advice(job: Job, air: Air, score: SpaceScore) -> str:
+    if score.worst_point_id is None:
+        return "Place an access point that serves this space."
+    serving = job.get(AccessPoint, score.worst_point_id)
+    house = air.scene.building.house_at(score.worst_at)
+    if house != air.scene.building.house_at(serving.at):
+        return f"{serving.label} reaches it through the outer wall. Give it a point of its own."
+    return f"Move {serving.label} nearer to the mark on the sheet, or add a point there."
+
+
+@rule("air.no-second-signal")
+def no_second_signal(job: Job, air: Air) -> Iterator[Found]:
+    """A space that needs a second signal has too little of it."""
+    if job.practice.second_signal == "ignored":
+        return
+    for score in air.scores:
+        need = library().needs[score.need]
+        if need.second_dbm is None or score.second_share >= limit("air.pass_share"):
+            continue
+        wished = job.practice.second_signal == "wished"
+        yield Found(
+            subject_ids=(score.space_id,),
+            subject=score.label,
+            value=score.worst_second_dbm,
+            limit=need.second_dbm,
+            unit="dBm",
+            severity="advice" if wished else None,
+            text=f"No second signal in {quantity(100 * (1 - score.second_share), '%', 0)} of the "
+            f"space; worst {quantity(score.worst_second_dbm, 'dBm', 0)}, need "
+            f"{quantity(need.second_dbm, 'dBm', 0)}.",
+            advice="Bring a second point within reach, or accept that a call may drop here.",
+            place=Place(storey_id=score.storey_id, at=score.worst_second_at),
+            sum=score.sum,
+        )
+
+
+@rule("air.up-down-apart")
+def up_down_apart(job: Job, air: Air) -> Iterator[Found]:
+    """The access point is much louder than its clients."""
+    client = library().clients[job.brief.client_class]
+    hears_better = limit("air.noise_figure_client_db") - limit("air.noise_figure_point_db")
+    for row in air.radio_plan:
+        sends = client.power_dbm(row.band)
+        if sends is None:
+            continue
+        point = job.get(AccessPoint, row.point_id)
+        has = library().access_points[point.model].band(row.band)
+        combining = ratio_to_db(has.chains / 2) if has and has.chains > 2 else 0.0
+        apart = row.power_dbm - client_power_dbm(client, row.band) - hears_better - combining
+        if apart <= limit("air.imbalance_warning_db"):
+            continue
+        level = row.power_dbm - (apart - limit("air.imbalance_warning_db"))
+        over = apart > limit("air.imbalance_fault_db")
+        yield Found(
+            subject_ids=(row.point_id, row.band),
+            subject=f"{row.label}, {row.band} GHz",
+            value=round(apart, 1),
+            limit=limit("air.imbalance_fault_db" if over else "air.imbalance_warning_db"),
+            unit="dB",
+            severity="fault" if over else None,
+            text=f"It is {quantity(apart, 'dB')} louder than a {client.label.lower()} can answer, "
+            f"its better hearing counted; {quantity(limit('air.imbalance_warning_db'), 'dB', 0)} "
+            "is the most.",
+            advice="Lower its power and, where that leaves a hole, add a point.",
+            place=place(point),
+            fixes=(_power_fix(point, row, level),),
+        )
+
+
+def _power_fix(point: AccessPoint, row: RadioPlan, power_dbm: float) -> Fix:
+    lowered = with_radio(point, row.band, power_dbm=round(power_dbm, 1))
+    label = f"Lower {row.band} GHz to {power_dbm:.1f} dBm"
+    return Fix(label=label, operations=(Put(element=lowered),))
+
+
+@rule("air.power-over-domain")
+def power_over_domain(job: Job, air: Air) -> Iterator[Found]:
+    """Power and antenna together exceed the domain's limit on the channel."""
+    for row in air.radio_plan:
+        if row.eirp_limit_dbm is None or row.eirp_dbm <= row.eirp_limit_dbm + 1e-9:
+            continue
+        point = job.get(AccessPoint, row.point_id)
+        gain = row.eirp_dbm - row.power_dbm
+        yield Found(
+            subject_ids=(row.point_id, row.band),
+            subject=f"{row.label}, {row.band} GHz",
+            value=round(row.eirp_dbm, 1),
+            limit=row.eirp_limit_dbm,
+            unit="dBm",
+            text=f"{quantity(row.power_dbm, 'dBm')} and {quantity(gain, 'dBi')} make "
+            f"{quantity(row.eirp_dbm, 'dBm')} EIRP on channel {row.channel}; the limit is "
+            f"{quantity(row.eirp_limit_dbm, 'dBm')}.",
+            advice="Lower the power to the limit. Check the limit with your regulator.",
+            place=place(point),
+            fixes=(_power_fix(point, row, row.eirp_limit_dbm - gain),),
+        )
+
+
+@rule("air.in-no-go")
+def in_no_go(job: Job, air: Air) -> Iterator[Found]:
+    """An access point stands in a space marked as no-go."""
+    for point in job.of(AccessPoint):
+        space = air.scene.building.space_at(point.storey_id, point.at)
+        if space is not None and space.no_go:
+            yield Found(
+                subject_ids=(point.id,),
+                subject=point.label,
+                text=f"{point.label} stands in {space.label}, which is a no-go: {space.no_go}.",
+                advice="Move it out of the space.",
+                place=place(point),
+            )
+
+
+@rule("air.same-channel")
+def same_channel(job: Job, air: Air) -> Iterator[Found]:
+    """A radio set by hand shares its channel with loud neighbours while a quieter one exists."""
+    for row in air.radio_plan:
+        if not row.fixed or row.shared - row.quietest_shared < WORTH_CHANGING:
+            continue
+        point = job.get(AccessPoint, row.point_id)
+        names = " and ".join(other.label for other in _on_its_channel(air, row)[:2])
+        put = Put(element=with_radio(point, row.band, channel=row.quietest))
+        yield Found(
+            subject_ids=(row.point_id, row.band),
+            subject=f"{row.label}, {row.band} GHz",
+            value=row.shared,
+            limit=row.quietest_shared,
+            text=f"Channel {row.channel} is shared with {names}; weighted overlap "
+            f"{row.shared:.1f}, on channel {row.quietest} it is {row.quietest_shared:.1f}.",
+            advice=f"Change to channel {row.quietest}, or leave the channel to the plan.",
+            place=place(point),
+            fixes=(Fix(label=f"Change to channel {row.quietest}", operations=(put,)),),
+        )
+
+
+def _on_its_channel(air: Air, row: RadioPlan) -> list[RadioPlan]:
+    """Return the other radios whose block touches a radio's block."""
+    assert row.channel is not None
+    mine = span_mhz(row.band, row.channel, row.width_mhz)
+    return [
+        other
+        for other in air.radio_plan
+        if other.band == row.band
+        and other.point_id != row.point_id
+        and other.channel is not None
+        and overlap(mine, span_mhz(other.band, other.channel, other.width_mhz)) > 0
+    ]
+
+
+@rule("air.indoor-unit-outdoors")
+def indoor_unit_outdoors(job: Job, air: Air) -> Iterator[Found]:
+    """An indoor unit stands outside every house."""
+    for point in job.of(AccessPoint):
+        model = library().access_points[point.model]
+        if not model.outdoor and air.scene.building.house_at(point.at) is None:
+            yield Found(
+                subject_ids=(point.id,),
+                subject=point.label,
+                text=f"{point.label} is a {model.label}, made for inside, and stands outdoors.",
+                advice="Choose an outdoor unit, or bring it under the roof.",
+                place=place(point),
+            )
+
+
+@rule("air.outdoors-on-indoor-band")
+def outdoors_on_indoor_band(job: Job, air: Air) -> Iterator[Found]:
+    """An outdoor radio was set to a channel that is for indoors only."""
+    domain = library().domains[job.site.domain]
+    for row in air.radio_plan:
+        point = job.get(AccessPoint, row.point_id)
+        piece = sub_band(domain, row.band, row.channel) if row.channel is not None else None
+        outdoors = air.scene.building.house_at(point.at) is None
+        if piece is None or not piece.indoor_only or not outdoors:
+            continue
+        choices = channel_choices(job, row.band, row.width_mhz, outdoors=True)
+        fixes: tuple[Fix, ...] = ()
+        if choices:
+            moved = with_radio(point, row.band, channel=choices[0])
+            fixes = (Fix(label=f"Change to channel {choices[0]}", operations=(Put(element=moved),)),)
+        yield Found(
+            subject_ids=(row.point_id, row.band),
+            subject=f"{row.label}, {row.band} GHz",
+            text=f"Channel {row.channel} is for indoors only in the {domain.label} domain.",
+            advice="Choose a channel allowed outdoors, or switch this radio off.",
+            place=place(point),
+            fixes=fixes,
+        )

@@ -1,0 +1,151 @@
+"""The building as arrays for the kernel, and losses from one access point to many points."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from heathrise.core.job import BANDS, AccessPoint
+from heathrise.core.library import library, limit
+from heathrise.core.radio.antenna import axis, pattern_table
+from heathrise.core.radio.budget import band_mhz, free_space_1m_db
+from heathrise.core.radio.kernel import ray_losses, sector_index
+from heathrise.core.site.building import Building
+
+Floats = NDArray[np.float64]
+Float32s = NDArray[np.float32]
+
+
+@dataclass(frozen=True)
+class Grid:
+    """Cell centres at one height: x = x0 + (column + 0.5) cell, y likewise by row."""
+
+    x0_m: float
+    y0_m: float
+    cell_m: float
+    columns: int
+    rows: int
+    z_m: float
+
+    def points_m(self) -> Floats:
+        """Return the centres row by row, shape (rows * columns, 3)."""
+        xs = self.x0_m + (np.arange(self.columns) + 0.5) * self.cell_m
+        ys = self.y0_m + (np.arange(self.rows) + 0.5) * self.cell_m
+        points = np.empty((self.rows * self.columns, 3))
+        points[:, 0] = np.tile(xs, self.rows)
+        points[:, 1] = np.repeat(ys, self.columns)
+        points[:, 2] = self.z_m
+        return points
+
+
+@dataclass(frozen=True)
+class Stand:
+    """Where an access point's antenna is and how it looks: all that its losses depend on."""
+
+    x_m: float
+    y_m: float
+    z_m: float
+    axis: tuple[float, float, float]
+    pattern: str
+
+
+@dataclass(frozen=True)
+class Losses:
+    """Path loss between isotropic antennas, (3, n) by band, and gain under the peak, (n,). [dB]"""
+
+    loss_db: Float32s
+    relative_db: Float32s
+
+
+class Scene:
+    """A building flattened for the kernel, with the domain's frequencies."""
+
+    def __init__(self, building: Building):
+        obstacles = building.obstacles
+        self.building = building
+        self.ends_m = np.ascontiguousarray(obstacles.ends_m)
+        self.heights_m = np.ascontiguousarray(obstacles.heights_m)
+        self.losses_db = np.ascontiguousarray(obstacles.losses_db)
+        self.slab_z_m = np.array([slab.z_m for slab in building.slabs], float)
+        self.slab_losses_db = np.array([s.losses_db for s in building.slabs], float).reshape(-1, 3)
+        rings = [_edges(slab.area) for slab in building.slabs]
+        self.slab_offsets = np.cumsum([0, *(len(ring) for ring in rings)])
+        self.slab_edges_m = np.concatenate(rings) if rings else np.empty((0, 4))
+        domain = building.job.site.domain
+        self.one_metre_db = np.array([free_space_1m_db(band_mhz(b, domain)) for b in BANDS])
+        self.bound_db = np.array([limit(f"air.wall_bound_{b.replace('.', '')}_db") for b in BANDS])
+
+    def grid(self, storey_id: str, cell_m: float = 0.5, height_m: float | None = None) -> Grid:
+        """Return the grid over everything drawn, at a height above one storey's floor."""
+        above = limit("air.client_height_m") if height_m is None else height_m
+        box = self.building.bounds
+        return Grid(
+            box.x0_m,
+            box.y0_m,
+            cell_m,
+            int(np.ceil((box.x1_m - box.x0_m) / cell_m)),
+            int(np.ceil((box.y1_m - box.y0_m) / cell_m)),
+            self.building.storey(storey_id).elevation_m + above,
+        )
+
+    def stand(self, point: AccessPoint) -> Stand:
+        """Return where an access point's antenna is."""
+        z_m = self.building.storey(point.storey_id).elevation_m + point.height_m
+        pattern = library().access_points[point.model].pattern
+        return Stand(point.at.x_m, point.at.y_m, z_m, axis(point), pattern)
+
+    def losses(self, stand: Stand, points_m: Floats) -> Losses:
+        """Return the losses from a stand to points (n, 3), for all bands at once."""
+        offsets, walls = sector_index(self.ends_m, stand.x_m, stand.y_m)
+        source = np.array([stand.x_m, stand.y_m, stand.z_m])
+        walls_db, slabs_db = ray_losses(
+            source,
+            points_m,
+            self.ends_m,
+            self.heights_m,
+            self.losses_db,
+            offsets,
+            walls,
+            self.slab_z_m,
+            self.slab_losses_db,
+            self.slab_offsets,
+            self.slab_edges_m,
+        )
+        way = points_m - source
+        distance_m = np.sqrt(np.einsum("ij,ij->i", way, way))
+        far_db = 10 * limit("air.exponent") * np.log10(np.maximum(distance_m, 1.0))
+        crossings = np.minimum(walls_db, self.bound_db) + slabs_db
+        loss = (self.one_metre_db + far_db[:, None] + crossings).T
+        return Losses(np.ascontiguousarray(loss, np.float32), _relative(stand, way, distance_m))
+
+
+def _relative(stand: Stand, way_m: Floats, distance_m: Floats) -> Float32s:
+    cosine = (way_m @ np.asarray(stand.axis)) / np.maximum(distance_m, 1e-9)
+    angle = np.degrees(np.arccos(np.clip(cosine, -1.0, 1.0)))
+    relative: Float32s = np.interp(angle, np.arange(181.0), pattern_table(stand.pattern)).astype(np.float32)
+    return relative
+
+
+def _edges(area: shapely.geometry.base.BaseGeometry) -> Floats:
+    """Return every edge of an area's rings as x1 y1 x2 y2; even-odd makes the holes."""
+    rings = []
+    for part in shapely.get_parts(area):
+        if part.geom_type == "Polygon":
+            for ring in (part.exterior, *part.interiors):
+                xy = np.asarray(ring.coords)[:, :2]
+                rings.append(np.hstack([xy[:-1], xy[1:]]))
+    return np.concatenate(rings) if rings else np.empty((0, 4))
+
+
+@lru_cache(maxsize=8)
+def scene_of(building: Building) -> Scene:
+    """Return the scene of a building, kept while the building is."""
+    return Scene(building)
+
+
+@lru_cache(maxsize=384)
+def grid_losses(scene: Scene, stand: Stand, grid: Grid) -> Losses:
+    """Return the losses from a stand over a grid, kept: moving one point recomputes one point."""
+    return scene.losses(stand, grid.points_m())

@@ -1,0 +1,1 @@
+"""The building as geometry: storeys, outlines, obstacles to the air, temperatures."""

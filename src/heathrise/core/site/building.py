@@ -1,0 +1,240 @@
+"""The building derived from a job's walls, openings and spaces.
+
+Obstacles are upright rectangles a ray can cross; slabs are level polygons with holes. Both carry
+their loss at 2.4, 5 and 6 GHz. [dB]
+"""
+
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+from itertools import pairwise
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry import LineString, MultiPolygon, Polygon
+from shapely.geometry.base import BaseGeometry
+
+from heathrise.core.job import Element, Job, Opening, Point, Space, Storey, Wall
+from heathrise.core.library import library
+
+Floats = NDArray[np.float64]
+OPEN_ABOVE = ("stair", "atrium")
+# Half a thick wall: joins the outlines of rooms that were drawn along their inner faces.
+JOIN_M = 0.35
+
+
+@dataclass(frozen=True)
+class Obstacles:
+    """Upright rectangles: ends (n, 4) as x1 y1 x2 y2, heights (n, 2), losses (n, 3)."""
+
+    ends_m: Floats
+    heights_m: Floats
+    losses_db: Floats
+    names: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Slab:
+    """A level plane at `z_m` over `area`, with its losses."""
+
+    z_m: float
+    area: BaseGeometry
+    losses_db: tuple[float, float, float]
+    name: str
+
+
+@dataclass(frozen=True)
+class Box:
+    """A rectangle of the sheet."""
+
+    x0_m: float
+    y0_m: float
+    x1_m: float
+    y1_m: float
+
+
+def polygon(space: Space) -> Polygon:
+    """Return a space's outline as a valid polygon (a self-crossing one is mended)."""
+    shape = Polygon([(p.x_m, p.y_m) for p in space.outline])
+    return shape if shape.is_valid else shape.buffer(0)
+
+
+Piece = tuple[tuple[float, float, float, float], tuple[float, float], tuple[float, float, float]]
+GEOMETRY = ("site", "storey", "wall", "opening", "space")
+
+
+def building_of(job: Job) -> "Building":
+    """Return the building of a job; jobs that differ only in devices share one."""
+    return _building(tuple(e for e in job.elements if e.kind in GEOMETRY))
+
+
+@lru_cache(maxsize=8)
+def _building(elements: tuple[Element, ...]) -> "Building":
+    return Building(Job.model_construct(name="geometry", elements=elements))
+
+
+class Building:
+    """The geometry of one job, worked out as it is asked for."""
+
+    def __init__(self, job: Job):
+        self.job = job
+
+    @cached_property
+    def storeys(self) -> tuple[Storey, ...]:
+        """Lowest first."""
+        return self.job.storeys
+
+    @cached_property
+    def spaces(self) -> dict[str, tuple[Space, ...]]:
+        """Spaces by storey id."""
+        by: dict[str, list[Space]] = {storey.id: [] for storey in self.storeys}
+        for space in self.job.of(Space):
+            by[space.storey_id].append(space)
+        return {key: tuple(value) for key, value in by.items()}
+
+    @cached_property
+    def polygons(self) -> dict[str, Polygon]:
+        """Outline polygon by space id."""
+        return {space.id: polygon(space) for space in self.job.of(Space)}
+
+    def storey(self, storey_id: str) -> Storey:
+        """Return a storey by id."""
+        return next(s for s in self.storeys if s.id == storey_id)
+
+    def top_m(self, storey: Storey) -> float:
+        """Return the height of a storey's ceiling void's top above site zero. [m]"""
+        return storey.elevation_m + storey.ceiling_m + storey.void_m
+
+    @cached_property
+    def inside(self) -> dict[str, BaseGeometry]:
+        """Area under a roof by storey id: the storey's indoor spaces, joined across their walls."""
+        areas = {}
+        for storey in self.storeys:
+            rooms = [self.polygons[s.id] for s in self.spaces[storey.id] if s.space_kind != "outdoor"]
+            joined = shapely.union_all([r.buffer(JOIN_M, join_style="mitre") for r in rooms])
+            areas[storey.id] = joined.buffer(-JOIN_M, join_style="mitre") if rooms else MultiPolygon()
+        return areas
+
+    @cached_property
+    def houses(self) -> dict[str, BaseGeometry]:
+        """Indoor area by the name of the house, over all storeys."""
+        rooms: dict[str, list[BaseGeometry]] = {}
+        for space in self.job.of(Space):
+            if space.space_kind != "outdoor":
+                rooms.setdefault(space.building, []).append(self.polygons[space.id])
+        return {
+            name: shapely.union_all([r.buffer(JOIN_M, join_style="mitre") for r in found])
+            for name, found in rooms.items()
+        }
+
+    def house_at(self, at: Point) -> str | None:
+        """Return the name of the house over a place, None outdoors."""
+        here = shapely.Point(at.x_m, at.y_m)
+        return next((name for name, area in self.houses.items() if area.covers(here)), None)
+
+    def space_at(self, storey_id: str, at: Point) -> Space | None:
+        """Return the smallest space at a place."""
+        here = shapely.Point(at.x_m, at.y_m)
+        hits = [s for s in self.spaces[storey_id] if self.polygons[s.id].covers(here)]
+        return min(hits, key=lambda s: self.polygons[s.id].area, default=None)
+
+    @cached_property
+    def obstacles(self) -> Obstacles:
+        """Every wall, cut by its openings, as upright rectangles."""
+        openings: dict[str, list[Opening]] = {}
+        for opening in self.job.of(Opening):
+            openings.setdefault(opening.wall_id, []).append(opening)
+        ends, heights, losses, names = [], [], [], []
+        for wall in self.job.of(Wall):
+            for piece in self._pieces(wall, openings.get(wall.id, [])):
+                ends.append(piece[0])
+                heights.append(piece[1])
+                losses.append(piece[2])
+                names.append(wall.label)
+        return Obstacles(
+            np.asarray(ends, float).reshape(-1, 4),
+            np.asarray(heights, float).reshape(-1, 2),
+            np.asarray(losses, float).reshape(-1, 3),
+            tuple(names),
+        )
+
+    def _pieces(self, wall: Wall, openings: list[Opening]) -> list[Piece]:
+        """Return (ends, heights, losses) of a wall's solid parts and of its openings."""
+        storey = self.storey(wall.storey_id)
+        z0 = storey.elevation_m
+        z1 = z0 + wall.height_m if wall.height_m is not None else self.top_m(storey)
+        build_ups = library().build_ups
+        solid = build_ups[wall.build_up].losses_db if wall.build_up else (0.0, 0.0, 0.0)
+        spans = [
+            (max(0.0, o.at_m), min(wall.length_m, o.at_m + o.width_m), o)
+            for o in sorted(openings, key=lambda o: o.at_m)
+        ]
+        cuts = [0.0, *(edge for a, b, _ in spans for edge in (a, b)), wall.length_m]
+        pieces = [
+            (self._along(wall, a, b), (z0, z1), solid) for a, b in list(pairwise(cuts))[::2] if b - a > 1e-9
+        ]
+        for a, b, opening in spans:
+            if b - a <= 1e-9:
+                continue
+            line = self._along(wall, a, b)
+            low, high = z0 + opening.sill_m, min(z0 + opening.sill_m + opening.height_m, z1)
+            leaf = build_ups[opening.build_up].losses_db
+            bands = ((z0, low, solid), (low, high, leaf), (high, z1, solid))
+            pieces += [(line, (bottom, top), loss) for bottom, top, loss in bands if top > bottom]
+        return pieces
+
+    @staticmethod
+    def _along(wall: Wall, from_m: float, to_m: float) -> tuple[float, float, float, float]:
+        dx = (wall.b.x_m - wall.a.x_m) / wall.length_m
+        dy = (wall.b.y_m - wall.a.y_m) / wall.length_m
+        return (
+            wall.a.x_m + dx * from_m,
+            wall.a.y_m + dy * from_m,
+            wall.a.x_m + dx * to_m,
+            wall.a.y_m + dy * to_m,
+        )
+
+    @cached_property
+    def slabs(self) -> tuple[Slab, ...]:
+        """Floors between storeys, less stairs and atria open to them, and roofs."""
+        build_ups = library().build_ups
+        roof = build_ups[self.job.site.roof_build_up]
+        found = []
+        for index, storey in enumerate(self.storeys):
+            above = self.storeys[index + 1] if index + 1 < len(self.storeys) else None
+            here = self.inside[storey.id]
+            roofed = here
+            if above is not None:
+                roofed = here.difference(self.inside[above.id].buffer(JOIN_M))
+                floor = self.inside[above.id].difference(self._shafts(storey))
+                slab = build_ups[above.slab_build_up]
+                found.append(Slab(above.elevation_m, floor, slab.losses_db, f"floor of {above.label}"))
+            found.append(Slab(self.top_m(storey), roofed, roof.losses_db, f"roof of {storey.label}"))
+        return tuple(slab for slab in found if not slab.area.is_empty)
+
+    def _shafts(self, storey: Storey) -> BaseGeometry:
+        open_spaces = [self.polygons[s.id] for s in self.spaces[storey.id] if s.space_kind in OPEN_ABOVE]
+        return shapely.union_all(open_spaces) if open_spaces else MultiPolygon()
+
+    @cached_property
+    def bounds(self) -> Box:
+        """The rectangle round everything drawn, 1 m clear; a 10 m square when nothing is."""
+        points = [p for wall in self.job.of(Wall) for p in (wall.a, wall.b)]
+        points += [p for space in self.job.of(Space) for p in space.outline]
+        if not points:
+            return Box(0, 0, 10, 10)
+        xs, ys = [p.x_m for p in points], [p.y_m for p in points]
+        return Box(
+            float(np.floor(min(xs) - 1)),
+            float(np.floor(min(ys) - 1)),
+            float(np.ceil(max(xs) + 1)),
+            float(np.ceil(max(ys) + 1)),
+        )
+
+    def wall_lines(self, storey_id: str) -> list[tuple[LineString, str | None]]:
+        """Return each wall of a storey as a line with its build-up."""
+        return [
+            (LineString([(w.a.x_m, w.a.y_m), (w.b.x_m, w.b.y_m)]), w.build_up)
+            for w in self.job.of(Wall)
+            if w.storey_id == storey_id
+        ]

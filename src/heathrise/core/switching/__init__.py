@@ -1,0 +1,1 @@
+"""Switches, ports and their budgets."""

@@ -1,0 +1,65 @@
+"""The job file: one job as one JSON document. Its schema is published by `heathrise schema`."""
+
+import json
+from typing import Any
+
+from pydantic import ValidationError
+
+from heathrise.core.job import JOB_FORMAT, SCHEMA_VERSION, Job
+
+
+class NotAJobFile(ValueError):
+    """A file that is no job file, or one this release cannot read; the message says which."""
+
+
+def write_job(job: Job) -> str:
+    """Return a job as its file's text."""
+    return json.dumps(job.model_dump(mode="json"), indent=1, ensure_ascii=False) + "\n"
+
+
+def read_job(text: str | bytes) -> Job:
+    """Return the job in a file.
+
+    Raises
+    ------
+    NotAJobFile
+        If it is not JSON, not a job file, of a newer schema, or breaks the schema; the message
+        names the first few places.
+    """
+    try:
+        body = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise NotAJobFile(f"the file is not readable JSON: {error}") from error
+    if not isinstance(body, dict) or body.get("format") != JOB_FORMAT:
+        raise NotAJobFile(f'the file is JSON but no job file: "format" is not "{JOB_FORMAT}"')
+    version = body.get("schema_version")
+    if isinstance(version, int) and version > SCHEMA_VERSION:
+        raise NotAJobFile(
+            f"the file has schema version {version}; this release reads up to {SCHEMA_VERSION}. "
+            "Open it with a newer release."
+        )
+    try:
+        return Job.model_validate(body)
+    except ValidationError as error:
+        raise NotAJobFile(f"the job file breaks its schema: {in_words(error)}") from error
+
+
+def in_words(error: ValidationError) -> str:
+    """Return the first few complaints of a validation, each with its place."""
+    words = []
+    for complaint in error.errors()[:4]:
+        place = ".".join(str(part) for part in complaint["loc"])
+        message = complaint["msg"].removeprefix("Value error, ")
+        words.append(f"{place}: {message}" if place else message)
+    more = error.error_count() - len(words)
+    return "; ".join(words) + (f"; and {more} more" if more > 0 else "")
+
+
+def job_schema() -> dict[str, Any]:
+    """Return the JSON Schema of the job file."""
+    schema = Job.model_json_schema()
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Heathrise job file",
+        **{key: value for key, value in schema.items() if key != "title"},
+    }

@@ -1,0 +1,89 @@
+"""Floor-plan pictures: checked by their content, bounded, and encoded again before they are kept."""
+
+import io
+import warnings
+from dataclasses import dataclass
+
+import pypdfium2 as pdfium
+from PIL import Image, ImageOps
+
+_PDF_DPI = 150
+_MEGAPIXEL = 1_000_000
+
+
+class NotAPicture(ValueError):
+    """An upload that is no usable picture; the message says why and what to send."""
+
+
+@dataclass(frozen=True)
+class Picture:
+    """A PNG that was made here."""
+
+    png: bytes
+    width_px: int
+    height_px: int
+    pages: int
+
+
+def read_picture(body: bytes, megapixels: int, page: int = 1) -> Picture:
+    """Return an upload (PNG, JPEG or one page of a PDF) as a PNG.
+
+    Raises
+    ------
+    NotAPicture
+        If it is of another kind, broken, has no such page, or has more pixels than allowed.
+    """
+    if body.startswith(b"%PDF-"):
+        return _from_pdf(body, megapixels, page)
+    if body.startswith((b"\x89PNG\r\n\x1a\n", b"\xff\xd8\xff")):
+        return _from_image(body, megapixels)
+    raise NotAPicture("the file is neither PNG, JPEG nor PDF. Send one of these.")
+
+
+def _check_size(width: int, height: int, megapixels: int) -> None:
+    if width * height > megapixels * _MEGAPIXEL:
+        raise NotAPicture(
+            f"the picture has {width * height / _MEGAPIXEL:.1f} megapixels; {megapixels} is the "
+            "most. Send a smaller one: half the size in each direction is a quarter of the pixels."
+        )
+
+
+def _from_image(body: bytes, megapixels: int) -> Picture:
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
+            opened = Image.open(io.BytesIO(body), formats=("PNG", "JPEG"))
+        _check_size(opened.width, opened.height, megapixels)
+        upright = ImageOps.exif_transpose(opened).convert("RGB")
+    except NotAPicture:
+        raise
+    except (OSError, SyntaxError, ValueError, Image.DecompressionBombError) as error:
+        raise NotAPicture(f"the picture cannot be read: {error}. Save it again and send that.") from error
+    return _png(upright, 1)
+
+
+def _from_pdf(body: bytes, megapixels: int, page: int) -> Picture:
+    try:
+        document = pdfium.PdfDocument(body)
+    except pdfium.PdfiumError as error:
+        raise NotAPicture(f"the PDF cannot be read: {error}. Is it protected by a password?") from error
+    try:
+        pages = len(document)
+        if pages == 0:
+            raise NotAPicture("the PDF has no pages. Print the drawing to a new PDF and send that.")
+        if not 1 <= page <= pages:
+            raise NotAPicture(f"the PDF has {pages} pages; page {page} is not one of them.")
+        sheet = document[page - 1]
+        width, height = sheet.get_size()
+        scale = _PDF_DPI / 72
+        _check_size(round(width * scale), round(height * scale), megapixels)
+        image = sheet.render(scale=scale).to_pil().convert("RGB")
+    finally:
+        document.close()
+    return _png(image, pages)
+
+
+def _png(image: Image.Image, pages: int) -> Picture:
+    out = io.BytesIO()
+    image.save(out, "PNG")
+    return Picture(out.getvalue(), image.width, image.height, pages)

@@ -1,0 +1,62 @@
+"""Engine and sessions, and the one place where a lost database becomes our own error."""
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from alembic import command
+from alembic.config import Config
+from sqlalchemy import Engine, create_engine
+from sqlalchemy.exc import DBAPIError, InterfaceError, OperationalError
+from sqlalchemy.orm import Session, sessionmaker
+
+
+class DatabaseGone(RuntimeError):
+    """The database did not answer; nothing of the transaction was kept."""
+
+
+def make_engine(url: str) -> Engine:
+    """Return an engine that checks a connection before it is used."""
+    return create_engine(
+        url,
+        pool_pre_ping=True,
+        pool_recycle=1800,
+        pool_size=10,
+        max_overflow=30,
+        isolation_level="READ COMMITTED",
+    )
+
+
+def migrate(url: str) -> None:
+    """Bring the database's tables to this release."""
+    config = Config()
+    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+    config.attributes["url"] = url
+    command.upgrade(config, "head")
+
+
+class Database:
+    """Hands out transactions."""
+
+    def __init__(self, url: str):
+        self.engine = make_engine(url)
+        self._sessions = sessionmaker(self.engine, expire_on_commit=False)
+
+    @contextmanager
+    def transaction(self) -> Iterator[Session]:
+        """Yield a session that commits once at the end, or rolls back.
+
+        Raises
+        ------
+        DatabaseGone
+            If the connection is lost at any point.
+        """
+        try:
+            with self._sessions.begin() as session:
+                yield session
+        except (OperationalError, InterfaceError) as error:
+            raise DatabaseGone(str(error.orig)) from error
+        except DBAPIError as error:
+            if error.connection_invalidated:
+                raise DatabaseGone(str(error.orig)) from error
+            raise

@@ -1,0 +1,99 @@
+"""The tables. Elements keep their body as JSON that the core's model has checked."""
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import (
+    JSON,
+    BigInteger,
+    CheckConstraint,
+    Computed,
+    DateTime,
+    ForeignKey,
+    Index,
+    Integer,
+    String,
+    UniqueConstraint,
+    func,
+)
+from sqlalchemy.dialects.mysql import LONGBLOB
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+UUID_CHARS = 36
+
+
+class Base(DeclarativeBase):
+    """Base of the tables, InnoDB with utf8mb4."""
+
+    __table_args__: Any = {"mysql_engine": "InnoDB", "mysql_charset": "utf8mb4"}
+
+
+class JobRow(Base):
+    """A job. `revision` grows by one with every edit, undo and redo."""
+
+    __tablename__ = "job"
+
+    id: Mapped[str] = mapped_column(String(UUID_CHARS), primary_key=True)
+    name: Mapped[str] = mapped_column(String(80))
+    revision: Mapped[int] = mapped_column(Integer, default=0)
+    created: Mapped[datetime] = mapped_column(DateTime, server_default=func.now())
+    changed: Mapped[datetime] = mapped_column(DateTime, server_default=func.now(), onupdate=func.now())
+
+
+class ElementRow(Base):
+    """An element of a job. `version` is the revision that last changed it."""
+
+    __tablename__ = "element"
+
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id", ondelete="CASCADE"), primary_key=True)
+    id: Mapped[str] = mapped_column(String(UUID_CHARS), primary_key=True)
+    kind: Mapped[str] = mapped_column(String(24))
+    version: Mapped[int] = mapped_column(Integer)
+    place: Mapped[int] = mapped_column(BigInteger)
+    body: Mapped[dict[str, Any]] = mapped_column(JSON)
+    storey_id: Mapped[str | None] = mapped_column(
+        String(UUID_CHARS), Computed("json_value(body, '$.storey_id')", persisted=False)
+    )
+
+    __table_args__ = (Index("element_kind", "job_id", "kind"), Base.__table_args__)
+
+
+class ChangeRow(Base):
+    """One edit with its inverse. `way` says whether it was done, undone or redone."""
+
+    __tablename__ = "change"
+
+    id: Mapped[int] = mapped_column(BigInteger, primary_key=True, autoincrement=True)
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id", ondelete="CASCADE"))
+    revision: Mapped[int] = mapped_column(Integer)
+    actor: Mapped[str] = mapped_column(String(UUID_CHARS))
+    edit_id: Mapped[str] = mapped_column(String(UUID_CHARS))
+    label: Mapped[str] = mapped_column(String(120))
+    way: Mapped[str] = mapped_column(String(4))
+    target: Mapped[int | None] = mapped_column(BigInteger, nullable=True)
+    operations: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    inverse: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    at: Mapped[datetime] = mapped_column(DateTime, server_default=func.now())
+
+    __table_args__ = (
+        UniqueConstraint("job_id", "revision", name="change_revision"),
+        UniqueConstraint("job_id", "edit_id", name="change_edit"),
+        CheckConstraint("way in ('edit', 'undo', 'redo')", name="change_way"),
+        Index("change_actor", "job_id", "actor", "id"),
+        Base.__table_args__,
+    )
+
+
+class AttachmentRow(Base):
+    """A picture that was encoded here, kept by its content."""
+
+    __tablename__ = "attachment"
+
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id", ondelete="CASCADE"), primary_key=True)
+    id: Mapped[str] = mapped_column(String(UUID_CHARS), primary_key=True)
+    name: Mapped[str] = mapped_column(String(200))
+    sha256: Mapped[str] = mapped_column(String(64))
+    width_px: Mapped[int] = mapped_column(Integer)
+    height_px: Mapped[int] = mapped_column(Integer)
+    body: Mapped[bytes] = mapped_column(LONGBLOB)
+    created: Mapped[datetime] = mapped_column(DateTime, server_default=func.now())

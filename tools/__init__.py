@@ -1,0 +1,1 @@
+"""What developing and demonstrating need around the application."""

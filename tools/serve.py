@@ -1,0 +1,70 @@
+"""Serve the application: `python -m tools.serve` with the demo jobs, on 127.0.0.1:8420.
+
+Brings up the private MariaDB, the tables, the demo jobs when there are none, warms the compiled
+kernels, then runs the web server until it is interrupted.
+"""
+
+import argparse
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+from demo.load import load_demo_jobs
+
+from heathrise.store.database import migrate
+from tools.localdb import LocalDatabase
+
+ROOT = Path(__file__).resolve().parents[1]
+
+
+def web_command(port: int) -> list[str]:
+    """Return the command of the web server. One process, threads: every open window holds one."""
+    return [
+        sys.executable,
+        "-m",
+        "gunicorn",
+        "--bind",
+        f"127.0.0.1:{port}",
+        "--workers=1",
+        "--threads=48",
+        "--worker-class=gthread",
+        "--timeout=120",
+        "--graceful-timeout=2",
+        "--log-level=warning",
+        "heathrise.api.app:create_app()",
+    ]
+
+
+def environment(url: str) -> dict[str, str]:
+    """Return the environment of the web server."""
+    return {
+        **os.environ,
+        "HEATHRISE_DATABASE_URL": url,
+        "NUMBA_THREADING_LAYER": "omp",
+        "NUMBA_CACHE_DIR": str(ROOT / ".var" / "numba"),
+    }
+
+
+def main() -> None:
+    """Run until interrupted."""
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--port", type=int, default=8420)
+    parser.add_argument("--database-port", type=int, default=8421)
+    parser.add_argument("--folder", type=Path, default=ROOT / ".var" / "demo")
+    given = parser.parse_args()
+    with LocalDatabase(given.folder, given.database_port) as database:
+        url = database.create("heathrise")
+        migrate(url)
+        load_demo_jobs(url)
+        print(f"\n  Heathrise is ready: http://127.0.0.1:{given.port}\n  Stop it with Ctrl+C.\n", flush=True)
+        server = subprocess.Popen(web_command(given.port), env=environment(url), cwd=ROOT)
+        try:
+            server.wait()
+        except KeyboardInterrupt:
+            server.terminate()
+            server.wait(10)
+
+
+if __name__ == "__main__":
+    main()
