@@ -34,8 +34,8 @@ GROUND_SPACES = (
     ("Plant", (21, 14.5, 28, 18), {"space_kind": "plant", "hottest_c": 42, "no_go": "boiler heat", **QUIET}),
     ("Ensemble", (28, 10, 35, 18), {**LESSONS, "people": 30}),
     ("Theory", (35, 10, 40, 18), {**LESSONS, "people": 16}),
-    ("Yard", (40, 0, 52, 18), {"space_kind": "outdoor", "need": "outdoor"}),
-    ("Portable classroom", (52, 5, 62, 12), {**LESSONS, "building": "Portable classroom", "people": 24}),
+    ("Yard", (14, 18, 40, 27), {"space_kind": "outdoor", "need": "outdoor"}),
+    ("Portable classroom", (26, 27, 36, 34), {**LESSONS, "building": "Portable classroom", "people": 24}),
 )
 FIRST_SPACES = (
     ("Landing", (0, 12, 4, 18), {"space_kind": "stair", "need": "presence"}),
@@ -68,15 +68,15 @@ POINTS = (
     ("Foyer", "Ground", 17.5, 4.0, 2.9, CEILING, {"2.4": (1, 11), "5": (36, 17)}),
     ("Green room", "Ground", 8.0, 15.0, 2.9, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
     ("Library", "Ground", 36.5, 4.0, 2.9, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
-    ("Practice row", "Ground", 21.0, 11.6, 2.9, CEILING, {"2.4": (1, 11), "5": (36, 17)}),
-    ("Practice east", "Ground", 26.2, 12.0, 2.9, CEILING, {"5": (None, 17)}),
+    ("Practice row", "Ground", 20.6, 12.2, 2.9, CEILING, {"2.4": (1, 11), "5": (36, 17)}),
+    ("Practice east", "Ground", 26.2, 12.6, 2.9, CEILING, {"5": (None, 17)}),
     ("Ensemble", "Ground", 31.5, 14.0, 2.9, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
     ("Theory", "Ground", 37.5, 13.5, 2.9, CEILING, {"5": (None, 17)}),
-    ("Portable", "Ground", 57.0, 8.5, 2.6, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
-    ("Yard eave", "Ground", 40.4, 7.0, 3.2, "ap-outdoor-wifi6-2x2", {"2.4": (None, 11), "5": (None, 17)}),
+    ("Portable", "Ground", 31.0, 30.5, 2.6, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
+    ("Yard eave", "Ground", 24.6, 18.4, 3.2, "ap-outdoor-wifi6-2x2", {"2.4": (None, 11), "5": (None, 17)}),
     ("Class A", "First", 18.0, 4.0, 2.7, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
     ("Keyboard lab", "First", 33.0, 4.5, 2.7, CEILING, {"2.4": (None, 11), "5": (40, 21)}),
-    ("Upper practice", "First", 21.0, 11.6, 2.7, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
+    ("Upper practice", "First", 20.7, 12.2, 2.7, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
     ("Studio", "First", 33.2, 12.5, 2.7, CEILING, {"2.4": (None, 11), "5": (None, 17)}),
 )
 # label, storey, x, y, height, model
@@ -91,7 +91,7 @@ DEVICES = (
     ("Stage outlet", "Ground", 0.4, 6.0, 0.4, "outlet-data"),
     ("Door station", "Ground", 16.0, -0.2, 1.4, "door-station"),
     ("Foyer camera", "Ground", 15.0, 7.4, 2.7, "camera-dome"),
-    ("Yard camera", "Ground", 40.3, 9.0, 3.2, "camera-outdoor"),
+    ("Yard camera", "Ground", 34.0, 18.3, 3.2, "camera-outdoor"),
     ("Lab outlet", "First", 39.6, 4.0, 0.4, "outlet-data"),
     ("Control outlet", "First", 39.6, 15.0, 0.4, "outlet-data"),
 )
@@ -116,8 +116,8 @@ DOORS = (
     ("Corridor south", 2.0, 1.2, "door-solid", "door"),
     ("Corridor south", 8.5, 0.9, "door-hollow", "door"),
     ("Practice west", 5.4, 0.9, "door-solid", "door"),
-    ("Portable wall 4", 3.0, 0.9, "door-hollow", "door"),
-    ("Portable wall 1", 3.0, 4.0, "glazing-clear", "window"),
+    ("Portable wall 1", 4.5, 0.9, "door-hollow", "door"),
+    ("Portable wall 3", 3.0, 4.0, "glazing-clear", "window"),
     ("Outer first 1", 3.0, 4.0, "glazing-coated", "window"),
     ("Outer first 1", 10.0, 4.0, "glazing-coated", "window"),
     ("Outer first 1", 18.0, 5.0, "glazing-coated", "window"),
@@ -211,7 +211,7 @@ def _ground_walls(d: Drawing, s: str) -> None:
     d.wall(s, "acoustic-double", (14, 14.5), (28, 14.5), label="Percussion north wall")
     d.wall(s, "acoustic-double", (21, 14.5), (21, 18), label="Percussion east wall")
     d.wall(s, "acoustic-double", (35, 10), (35, 18), label="Theory west wall")
-    d.wall(s, "metal-clad", (52, 5), (62, 5), (62, 12), (52, 12), (52, 5), label="Portable wall")
+    d.wall(s, "metal-clad", (26, 27), (36, 27), (36, 34), (26, 34), (26, 27), label="Portable wall")
 
 
 def _first_walls(d: Drawing, s: str) -> None:

@@ -28,7 +28,7 @@ def documents() -> dict[Path, str]:
 def types() -> str:
     """Return the TypeScript types of web/openapi.json."""
     command = ["npx", "--no-install", "openapi-typescript", "openapi.json", "--root-types"]
-    command += ["--root-types-no-schema-prefix", "--immutable"]
+    command += ["--root-types-no-schema-prefix"]
     made = subprocess.run(command, cwd=ROOT / "web", check=True, capture_output=True, text=True)
     return made.stdout
 

@@ -40,6 +40,8 @@ class LocalDatabase:
 
     def start(self) -> None:
         """Make the data folder when it is new, and start the server."""
+        if answers(self.port):
+            raise RuntimeError(f"port {self.port} is taken: is another demo running?")
         data = self.folder / "data"
         user = ["--user=root"] if os.geteuid() == 0 else []
         if not (data / "mysql").is_dir():
@@ -92,6 +94,12 @@ def _find(name: str) -> str:
     if path is None:
         raise RuntimeError(f"{name} is missing; run: make setup")
     return path
+
+
+def answers(port: int) -> bool:
+    """Return whether something listens on a loopback port."""
+    with socket.socket() as probe:
+        return probe.connect_ex(("127.0.0.1", port)) == 0
 
 
 def free_port() -> int:

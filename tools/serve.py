@@ -5,10 +5,13 @@ kernels, then runs the web server until it is interrupted.
 """
 
 import argparse
+import contextlib
 import os
+import signal
 import subprocess
 import sys
 from pathlib import Path
+from urllib.request import urlopen
 
 from demo.load import load_demo_jobs
 
@@ -46,8 +49,24 @@ def environment(url: str) -> dict[str, str]:
     }
 
 
+def wait_until_up(server: subprocess.Popen[bytes], port: int) -> None:
+    """Wait until the web server answers. Raises RuntimeError when it ends instead."""
+    while True:
+        with contextlib.suppress(OSError), urlopen(f"http://127.0.0.1:{port}/api/jobs", timeout=30):
+            return
+        with contextlib.suppress(subprocess.TimeoutExpired):
+            server.wait(0.2)
+            raise RuntimeError(f"the web server did not start; is port {port} taken?")
+
+
+def interrupted(*_: object) -> None:
+    """Let a polite kill end like Ctrl+C, so that the database is stopped too."""
+    raise KeyboardInterrupt
+
+
 def main() -> None:
     """Run until interrupted."""
+    signal.signal(signal.SIGTERM, interrupted)
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--port", type=int, default=8420)
     parser.add_argument("--database-port", type=int, default=8421)
@@ -57,11 +76,14 @@ def main() -> None:
         url = database.create("heathrise")
         migrate(url)
         load_demo_jobs(url)
-        print(f"\n  Heathrise is ready: http://127.0.0.1:{given.port}\n  Stop it with Ctrl+C.\n", flush=True)
         server = subprocess.Popen(web_command(given.port), env=environment(url), cwd=ROOT)
         try:
+            wait_until_up(server, given.port)
+            print(f"\n  Heathrise is ready: http://127.0.0.1:{given.port}\n  Stop it with Ctrl+C.\n", flush=True)
             server.wait()
         except KeyboardInterrupt:
+            pass
+        finally:
             server.terminate()
             server.wait(10)
 

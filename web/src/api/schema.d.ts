@@ -4,347 +4,347 @@
  */
 
 export interface paths {
-    readonly "/api/import": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        readonly get?: never;
-        readonly put?: never;
+        get?: never;
+        put?: never;
         /** Make a job from a job file sent as the body. */
-        readonly post: operations["files_import_job_import_post"];
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        post: operations["files_import_job_import_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
         /** List every job, the latest change first. */
-        readonly get: operations["jobs_list_all_get"];
-        readonly put?: never;
+        get: operations["jobs_list_all_get"];
+        put?: never;
         /** Make a job with a ground storey, the site's kind and the house practice. */
-        readonly post: operations["jobs_create_post"];
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        post: operations["jobs_create_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
         /** Open a job. */
-        readonly get: operations["jobs_get__job_id__get"];
-        readonly put?: never;
-        readonly post?: never;
+        get: operations["jobs_get__job_id__get"];
+        put?: never;
+        post?: never;
         /** Delete a job. This cannot be undone. */
-        readonly delete: operations["jobs_delete__job_id__delete"];
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        delete: operations["jobs_delete__job_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/air/account": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/air/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
         /** Return the sums behind the two loudest signals at a place. */
-        readonly get: operations["air_account__job_id__air_account_get"];
-        readonly put?: never;
-        readonly post?: never;
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        get: operations["air_account__job_id__air_account_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/air/terrain": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/air/terrain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        readonly get?: never;
-        readonly put?: never;
+        get?: never;
+        put?: never;
         /** Return a storey's signal as a binary grid; with `moved`, as it would be. */
-        readonly post: operations["air_terrain__job_id__air_terrain_post"];
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        post: operations["air_terrain__job_id__air_terrain_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/assessment": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/assessment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
         /** Compute everything of a job: findings, ledger, spaces, runs, ports, networks, kit. */
-        readonly get: operations["jobs_assessment__job_id__assessment_get"];
-        readonly put?: never;
-        readonly post?: never;
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        get: operations["jobs_assessment__job_id__assessment_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/edits": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        readonly get?: never;
-        readonly put?: never;
+        get?: never;
+        put?: never;
         /** Apply operations made on a revision; answer with all that was done since. */
-        readonly post: operations["edits_edit__job_id__edits_post"];
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        post: operations["edits_edit__job_id__edits_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/events": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
         /** Stream the job's revision whenever it grows, as server-sent events. */
-        readonly get: operations["edits_events__job_id__events_get"];
-        readonly put?: never;
-        readonly post?: never;
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        get: operations["edits_events__job_id__events_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/export/job.json": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/export/job.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
         /** Export the job, its pictures inside, as one JSON file. */
-        readonly get: operations["files_export_job_jobs__job_id__export_job_json_get"];
-        readonly put?: never;
-        readonly post?: never;
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        get: operations["files_export_job_jobs__job_id__export_job_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/export/kit.csv": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/export/kit.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
         /** Export the kit list as CSV. */
-        readonly get: operations["files_export_kit_jobs__job_id__export_kit_csv_get"];
-        readonly put?: never;
-        readonly post?: never;
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        get: operations["files_export_kit_jobs__job_id__export_kit_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/export/settings.json": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/export/settings.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
         /** Export networks, names, radios and ports as JSON. */
-        readonly get: operations["files_export_settings_jobs__job_id__export_settings_json_get"];
-        readonly put?: never;
-        readonly post?: never;
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        get: operations["files_export_settings_jobs__job_id__export_settings_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/history": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
         /** Say whether this browser has something to undo and redo. */
-        readonly get: operations["edits_history__job_id__history_get"];
-        readonly put?: never;
-        readonly post?: never;
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        get: operations["edits_history__job_id__history_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/network/suggestion": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/network/suggestion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
         /** Suggest the networks a job of this kind starts with, clear of the service's subnet. */
-        readonly get: operations["air_suggest_networks__job_id__network_suggestion_get"];
-        readonly put?: never;
-        readonly post?: never;
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        get: operations["air_suggest_networks__job_id__network_suggestion_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/pictures": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        readonly get?: never;
-        readonly put?: never;
+        get?: never;
+        put?: never;
         /** Keep a floor-plan picture: PNG, JPEG, or one page of a PDF. */
-        readonly post: operations["files_upload_jobs__job_id__pictures_post"];
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        post: operations["files_upload_jobs__job_id__pictures_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/pictures/{picture_id}": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/pictures/{picture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
         /** Return a picture as PNG. */
-        readonly get: operations["files_picture_jobs__job_id__pictures__picture_id__get"];
-        readonly put?: never;
-        readonly post?: never;
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        get: operations["files_picture_jobs__job_id__pictures__picture_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/redo": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        readonly get?: never;
-        readonly put?: never;
+        get?: never;
+        put?: never;
         /** Redo this browser's last undone change. */
-        readonly post: operations["edits_redo__job_id__redo_post"];
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        post: operations["edits_redo__job_id__redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/runs/suggestion": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/runs/suggestion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
         /** Suggest a run to everything that has none. */
-        readonly get: operations["air_suggest_runs__job_id__runs_suggestion_get"];
-        readonly put?: never;
-        readonly post?: never;
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        get: operations["air_suggest_runs__job_id__runs_suggestion_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/since/{revision}": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/since/{revision}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
         /** Return every operation after a revision. */
-        readonly get: operations["edits_since__job_id__since__int_revision__get"];
-        readonly put?: never;
-        readonly post?: never;
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        get: operations["edits_since__job_id__since__int_revision__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/jobs/{job_id}/undo": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/jobs/{job_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        readonly get?: never;
-        readonly put?: never;
+        get?: never;
+        put?: never;
         /** Undo this browser's last change. */
-        readonly post: operations["edits_undo__job_id__undo_post"];
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        post: operations["edits_undo__job_id__undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    readonly "/api/library": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    "/api/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
         /** Return the library. */
-        readonly get: operations["library_get_library_get"];
-        readonly put?: never;
-        readonly post?: never;
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
+        get: operations["library_get_library_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
 }
 export type webhooks = Record<string, never>;
@@ -354,202 +354,202 @@ export interface components {
          * Acceptance
          * @description A finding a person lives with, and why. Its label names the finding.
          */
-        readonly Acceptance: {
+        Acceptance: {
             /** Finding Key */
-            readonly finding_key: string;
+            finding_key: string;
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "acceptance";
+            kind: "acceptance";
             /** Label */
-            readonly label: string;
+            label: string;
             /** Reason */
-            readonly reason: string;
+            reason: string;
         };
         /**
          * AccessPoint
          * @description An access point. `height_m` above the storey's floor; `facing_deg` clockwise from sheet up.
          */
-        readonly AccessPoint: {
-            readonly at: components["schemas"]["Point"];
+        AccessPoint: {
+            at: components["schemas"]["Point"];
             /**
              * Facing Deg
              * @default 0
              */
-            readonly facing_deg: number;
+            facing_deg: number;
             /**
              * Height M
              * @default 2.7
              */
-            readonly height_m: number;
+            height_m: number;
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "access-point";
+            kind: "access-point";
             /** Label */
-            readonly label: string;
+            label: string;
             /** Model */
-            readonly model: string;
+            model: string;
             /**
              * Mount
              * @default ceiling
              * @enum {string}
              */
-            readonly mount: "ceiling" | "wall" | "desk" | "outdoor";
+            mount: "ceiling" | "wall" | "desk" | "outdoor";
             /**
              * Radios
              * @default []
              */
-            readonly radios: readonly components["schemas"]["Radio"][];
+            radios: components["schemas"]["Radio"][];
             /** Storey Id */
-            readonly storey_id: string;
+            storey_id: string;
         };
         /**
          * AccessPointModel
          * @description A model of access point.
          */
-        readonly AccessPointModel: {
+        AccessPointModel: {
             /** Bands */
-            readonly bands: readonly components["schemas"]["BandRadio"][];
+            bands: components["schemas"]["BandRadio"][];
             /** Generation */
-            readonly generation: string;
+            generation: string;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Max W */
-            readonly max_w: number;
+            max_w: number;
             /** Mounts */
-            readonly mounts: readonly string[];
+            mounts: string[];
             /** Outdoor */
-            readonly outdoor: boolean;
+            outdoor: boolean;
             /** Pattern */
-            readonly pattern: string;
+            pattern: string;
             /** Poe Class */
-            readonly poe_class: number;
+            poe_class: number;
             /** Price */
-            readonly price: number | null;
+            price: number | null;
             /** Typical W */
-            readonly typical_w: number;
+            typical_w: number;
             /** Uplink Mbps */
-            readonly uplink_mbps: number;
+            uplink_mbps: number;
         };
         /**
          * AccountAnswer
          * @description The two loudest access points at a place, each as a sum.
          */
-        readonly AccountAnswer: {
+        AccountAnswer: {
             /** Sums */
-            readonly sums: readonly components["schemas"]["Sum"][];
+            sums: components["schemas"]["Sum"][];
         };
         /**
          * Assessment
          * @description Everything computed of one job.
          */
-        readonly Assessment: {
-            readonly beacons: components["schemas"]["Sum"] | null;
+        Assessment: {
+            beacons: components["schemas"]["Sum"] | null;
             /** Budgets */
-            readonly budgets: readonly components["schemas"]["BudgetPlan"][];
+            budgets: components["schemas"]["BudgetPlan"][];
             /** Conduits */
-            readonly conduits: readonly components["schemas"]["ConduitPlan"][];
-            readonly cost_sum: components["schemas"]["Sum"];
+            conduits: components["schemas"]["ConduitPlan"][];
+            cost_sum: components["schemas"]["Sum"];
             /** Feeds */
-            readonly feeds: readonly components["schemas"]["FeedPlan"][];
+            feeds: components["schemas"]["FeedPlan"][];
             /** Findings */
-            readonly findings: readonly components["schemas"]["Finding"][];
+            findings: components["schemas"]["Finding"][];
             /** Hours */
-            readonly hours: readonly components["schemas"]["HoursLine"][];
-            readonly hours_sum: components["schemas"]["Sum"];
+            hours: components["schemas"]["HoursLine"][];
+            hours_sum: components["schemas"]["Sum"];
             /** Kit */
-            readonly kit: readonly components["schemas"]["KitLine"][];
+            kit: components["schemas"]["KitLine"][];
             /** Ledger */
-            readonly ledger: readonly components["schemas"]["LedgerEntry"][];
+            ledger: components["schemas"]["LedgerEntry"][];
             /** Names */
-            readonly names: readonly components["schemas"]["NamePlan"][];
+            names: components["schemas"]["NamePlan"][];
             /** Ports */
-            readonly ports: readonly components["schemas"]["PortPlan"][];
+            ports: components["schemas"]["PortPlan"][];
             /** Radios */
-            readonly radios: readonly components["schemas"]["RadioPlan"][];
+            radios: components["schemas"]["RadioPlan"][];
             /** Runs */
-            readonly runs: readonly components["schemas"]["RunPlan"][];
+            runs: components["schemas"]["RunPlan"][];
             /** Scopes */
-            readonly scopes: readonly components["schemas"]["ScopePlan"][];
+            scopes: components["schemas"]["ScopePlan"][];
             /** Spaces */
-            readonly spaces: readonly components["schemas"]["SpaceScore"][];
+            spaces: components["schemas"]["SpaceScore"][];
             /** Unplaced */
-            readonly unplaced: readonly components["schemas"]["Unplaced"][];
+            unplaced: components["schemas"]["Unplaced"][];
         };
         /**
          * AssessmentAnswer
          * @description Everything computed of a job at a revision.
          */
-        readonly AssessmentAnswer: {
-            readonly assessment: components["schemas"]["Assessment"];
+        AssessmentAnswer: {
+            assessment: components["schemas"]["Assessment"];
             /** Revision */
-            readonly revision: number;
+            revision: number;
         };
         /**
          * BandRadio
          * @description What an access point can do on one band.
          */
-        readonly BandRadio: {
+        BandRadio: {
             /**
              * Band
              * @enum {string}
              */
-            readonly band: "2.4" | "5" | "6";
+            band: "2.4" | "5" | "6";
             /** Chains */
-            readonly chains: number;
+            chains: number;
             /** Gain Dbi */
-            readonly gain_dbi: number;
+            gain_dbi: number;
             /** Max Dbm */
-            readonly max_dbm: number;
+            max_dbm: number;
         };
         /**
          * Bore
          * @description A conduit's inside.
          */
-        readonly Bore: {
+        Bore: {
             /** Bore Mm */
-            readonly bore_mm: number;
+            bore_mm: number;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Price Per M */
-            readonly price_per_m: number;
+            price_per_m: number;
             /** Source */
-            readonly source: string;
+            source: string;
         };
         /**
          * Brief
          * @description What the client asked for.
          */
-        readonly Brief: {
+        Brief: {
             /**
              * Budget
              * @default null
              */
-            readonly budget: number | null;
+            budget: number | null;
             /**
              * Client Class
              * @default phone
              */
-            readonly client_class: string;
+            client_class: string;
             /**
              * Devices
              * @default []
              */
-            readonly devices: readonly components["schemas"]["DeviceCount"][];
+            devices: components["schemas"]["DeviceCount"][];
             /**
              * Guests Peak
              * @default 0
              */
-            readonly guests_peak: number;
+            guests_peak: number;
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @default {
              *       "addressing": "dhcp",
@@ -559,362 +559,362 @@ export interface components {
              *       "up_mbps": 20
              *     }
              */
-            readonly internet: components["schemas"]["Internet"];
+            internet: components["schemas"]["Internet"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "brief";
+            kind: "brief";
             /** Label */
-            readonly label: string;
+            label: string;
             /**
              * People Peak
              * @default 0
              */
-            readonly people_peak: number;
+            people_peak: number;
         };
         /**
          * BudgetPlan
          * @description One switch's power by the three methods, against its budget.
          */
-        readonly BudgetPlan: {
+        BudgetPlan: {
             /** Budget W */
-            readonly budget_w: number;
+            budget_w: number;
             /** By Class W */
-            readonly by_class_w: number;
+            by_class_w: number;
             /** By Maximum W */
-            readonly by_maximum_w: number;
+            by_maximum_w: number;
             /** By Typical W */
-            readonly by_typical_w: number;
+            by_typical_w: number;
             /** Holds */
-            readonly holds: boolean;
+            holds: boolean;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Method */
-            readonly method: string;
+            method: string;
             /** Model Label */
-            readonly model_label: string;
+            model_label: string;
             /** Ports Total */
-            readonly ports_total: number;
+            ports_total: number;
             /** Ports Used */
-            readonly ports_used: number;
-            readonly sum: components["schemas"]["Sum"];
+            ports_used: number;
+            sum: components["schemas"]["Sum"];
             /** Switch Id */
-            readonly switch_id: string;
+            switch_id: string;
             /** Used W */
-            readonly used_w: number;
+            used_w: number;
         };
         /**
          * BuildUp
          * @description What a wall, door, window, slab or roof costs the air, and the hours to drill it.
          */
-        readonly BuildUp: {
+        BuildUp: {
             /** Drill Hours */
-            readonly drill_hours: number;
+            drill_hours: number;
             /**
              * Kind
              * @enum {string}
              */
-            readonly kind: "wall" | "window" | "door" | "slab" | "roof";
+            kind: "wall" | "window" | "door" | "slab" | "roof";
             /** Label */
-            readonly label: string;
+            label: string;
             /** Loss 24 Db */
-            readonly loss_24_db: number;
+            loss_24_db: number;
             /** Loss 5 Db */
-            readonly loss_5_db: number;
+            loss_5_db: number;
             /** Loss 6 Db */
-            readonly loss_6_db: number;
+            loss_6_db: number;
             /** Source */
-            readonly source: string;
+            source: string;
         };
         /**
          * CableType
          * @description A cable one can buy. `environments` is the set of spaces it may enter.
          */
-        readonly CableType: {
+        CableType: {
             /** Awg */
-            readonly awg: number;
+            awg: number;
             /** Box M */
-            readonly box_m: number;
+            box_m: number;
             /** Box Price */
-            readonly box_price: number | null;
+            box_price: number | null;
             /** Category */
-            readonly category: string;
+            category: string;
             /** Copper Clad */
-            readonly copper_clad: boolean;
+            copper_clad: boolean;
             /** Diameter Mm */
-            readonly diameter_mm: number;
+            diameter_mm: number;
             /** Environments */
-            readonly environments: readonly string[];
+            environments: string[];
             /** Fire Rated */
-            readonly fire_rated: boolean;
+            fire_rated: boolean;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Screened */
-            readonly screened: boolean;
+            screened: boolean;
             /** Source */
-            readonly source: string;
+            source: string;
         };
         /**
          * Client
          * @description A class of client; a power of None has no radio on that band.
          */
-        readonly Client: {
+        Client: {
             /** Gain Dbi */
-            readonly gain_dbi: number;
+            gain_dbi: number;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Power 24 Dbm */
-            readonly power_24_dbm: number | null;
+            power_24_dbm: number | null;
             /** Power 5 Dbm */
-            readonly power_5_dbm: number | null;
+            power_5_dbm: number | null;
             /** Power 6 Dbm */
-            readonly power_6_dbm: number | null;
+            power_6_dbm: number | null;
             /** Source */
-            readonly source: string;
+            source: string;
         };
         /**
          * Climate
          * @description The hottest a kind of space becomes. [C]
          */
-        readonly Climate: {
+        Climate: {
             /**
              * Indoors C
              * @default 26
              */
-            readonly indoors_c: number;
+            indoors_c: number;
             /**
              * Loft C
              * @default 50
              */
-            readonly loft_c: number;
+            loft_c: number;
             /**
              * Outdoors C
              * @default 35
              */
-            readonly outdoors_c: number;
+            outdoors_c: number;
             /**
              * Void C
              * @default 32
              */
-            readonly void_c: number;
+            void_c: number;
         };
         /**
          * Conduit
          * @description A conduit of one bore and the runs drawn through it.
          */
-        readonly Conduit: {
+        Conduit: {
             /** Bore */
-            readonly bore: string;
+            bore: string;
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "conduit";
+            kind: "conduit";
             /** Label */
-            readonly label: string;
+            label: string;
             /**
              * Run Ids
              * @default []
              */
-            readonly run_ids: readonly string[];
+            run_ids: string[];
         };
         /**
          * ConduitFill
          * @description Share of the bore filled, against the limit for that many cables.
          */
-        readonly ConduitFill: {
+        ConduitFill: {
             /** Fill */
-            readonly fill: number;
+            fill: number;
             /** Limit */
-            readonly limit: number;
+            limit: number;
             /** Ok */
-            readonly ok: boolean;
+            ok: boolean;
         };
         /**
          * ConduitPlan
          * @description One conduit as computed.
          */
-        readonly ConduitPlan: {
+        ConduitPlan: {
             /** Bore Mm */
-            readonly bore_mm: number;
+            bore_mm: number;
             /** Cables */
-            readonly cables: number;
+            cables: number;
             /** Conduit Id */
-            readonly conduit_id: string;
-            readonly fill: components["schemas"]["ConduitFill"];
+            conduit_id: string;
+            fill: components["schemas"]["ConduitFill"];
             /** Label */
-            readonly label: string;
-            readonly sum: components["schemas"]["Sum"];
+            label: string;
+            sum: components["schemas"]["Sum"];
         };
         /**
          * Device
          * @description A fixed thing that gets a cable: an outlet, a camera, a doorbell.
          */
-        readonly Device: {
-            readonly at: components["schemas"]["Point"];
+        Device: {
+            at: components["schemas"]["Point"];
             /**
              * Height M
              * @default 0.4
              */
-            readonly height_m: number;
+            height_m: number;
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "device";
+            kind: "device";
             /** Label */
-            readonly label: string;
+            label: string;
             /** Model */
-            readonly model: string;
+            model: string;
             /** Storey Id */
-            readonly storey_id: string;
+            storey_id: string;
         };
         /**
          * DeviceCount
          * @description So many devices of one kind, moving or fixed.
          */
-        readonly DeviceCount: {
+        DeviceCount: {
             /** Count */
-            readonly count: number;
+            count: number;
             /**
              * Moves
              * @default true
              */
-            readonly moves: boolean;
+            moves: boolean;
             /**
              * Purpose
              * @default main
              * @enum {string}
              */
-            readonly purpose: "main" | "guest" | "things" | "cameras" | "voice";
+            purpose: "main" | "guest" | "things" | "cameras" | "voice";
             /** What */
-            readonly what: string;
+            what: string;
         };
         /**
          * DeviceModel
          * @description A fixed thing that gets a cable.
          */
-        readonly DeviceModel: {
+        DeviceModel: {
             /** Label */
-            readonly label: string;
+            label: string;
             /**
              * Max W
              * @default 0
              */
-            readonly max_w: number;
+            max_w: number;
             /**
              * Mount
              * @default outlet
              * @enum {string}
              */
-            readonly mount: "ceiling" | "outlet";
+            mount: "ceiling" | "outlet";
             /**
              * Outdoor
              * @default false
              */
-            readonly outdoor: boolean;
+            outdoor: boolean;
             /**
              * Poe Class
              * @default 0
              */
-            readonly poe_class: number;
+            poe_class: number;
             /**
              * Price
              * @default null
              */
-            readonly price: number | null;
+            price: number | null;
             /**
              * Purpose
              * @default main
              */
-            readonly purpose: string;
+            purpose: string;
             /** Speed Mbps */
-            readonly speed_mbps: number;
+            speed_mbps: number;
             /**
              * Typical W
              * @default 0
              */
-            readonly typical_w: number;
+            typical_w: number;
         };
         /**
          * Domain
          * @description A radio domain; to be checked with the regulator.
          */
-        readonly Domain: {
+        Domain: {
             /** Label */
-            readonly label: string;
+            label: string;
             /** Note */
-            readonly note: string;
+            note: string;
             /** Sub Bands */
-            readonly sub_bands: readonly components["schemas"]["SubBand"][];
+            sub_bands: components["schemas"]["SubBand"][];
         };
         /**
          * EditAnswer
          * @description What was done since the revision the browser had.
          */
-        readonly EditAnswer: {
+        EditAnswer: {
             /** Can Redo */
-            readonly can_redo: boolean;
+            can_redo: boolean;
             /** Can Undo */
-            readonly can_undo: boolean;
+            can_undo: boolean;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Operations */
-            readonly operations: readonly (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+            operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
             /** Revision */
-            readonly revision: number;
+            revision: number;
         };
         /**
          * EditRequest
          * @description One edit. `edit_id` makes sending it twice harmless; `actor` is this browser.
          */
-        readonly EditRequest: {
+        EditRequest: {
             /** Actor */
-            readonly actor: string;
+            actor: string;
             /** Base Revision */
-            readonly base_revision: number;
+            base_revision: number;
             /** Edit Id */
-            readonly edit_id: string;
+            edit_id: string;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Operations */
-            readonly operations: readonly (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+            operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
         };
         /**
          * FeedPlan
          * @description Power over one run. Watts at the device, and what they cost at the source.
          */
-        readonly FeedPlan: {
+        FeedPlan: {
             /** Device Max W */
-            readonly device_max_w: number;
+            device_max_w: number;
             /** Device Typical W */
-            readonly device_typical_w: number;
+            device_typical_w: number;
             /** Holds */
-            readonly holds: boolean;
+            holds: boolean;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Least Pd V */
-            readonly least_pd_v: number;
+            least_pd_v: number;
             /** Loop Ohm */
-            readonly loop_ohm: number;
+            loop_ohm: number;
             /** Max Source W */
-            readonly max_source_w: number | null;
+            max_source_w: number | null;
             /** Poe Class */
-            readonly poe_class: number;
+            poe_class: number;
             /** Reserve W */
-            readonly reserve_w: number;
+            reserve_w: number;
             /** Run Id */
-            readonly run_id: string;
-            readonly sum: components["schemas"]["Sum"];
+            run_id: string;
+            sum: components["schemas"]["Sum"];
             /** Typical Source W */
-            readonly typical_source_w: number | null;
+            typical_source_w: number | null;
             /** Worst Pd V */
-            readonly worst_pd_v: number | null;
+            worst_pd_v: number | null;
         };
         /**
          * Finding
@@ -922,898 +922,898 @@ export interface components {
          *
          *     `text` and `advice` hold marked quantities, see `units.quantity`.
          */
-        readonly Finding: {
+        Finding: {
             /**
              * Accepted
              * @default null
              */
-            readonly accepted: string | null;
+            accepted: string | null;
             /** Advice */
-            readonly advice: string;
+            advice: string;
             /** Fixes */
-            readonly fixes: readonly components["schemas"]["Fix"][];
+            fixes: components["schemas"]["Fix"][];
             /** Key */
-            readonly key: string;
+            key: string;
             /** Limit */
-            readonly limit: number | null;
-            readonly place: components["schemas"]["Place"] | null;
+            limit: number | null;
+            place: components["schemas"]["Place"] | null;
             /** Rule */
-            readonly rule: string;
+            rule: string;
             /**
              * Severity
              * @enum {string}
              */
-            readonly severity: "fault" | "warning" | "advice";
+            severity: "fault" | "warning" | "advice";
             /** Source */
-            readonly source: string;
+            source: string;
             /** Stage */
-            readonly stage: number;
+            stage: number;
             /** Subject */
-            readonly subject: string;
+            subject: string;
             /** Subject Ids */
-            readonly subject_ids: readonly string[];
-            readonly sum: components["schemas"]["Sum"] | null;
+            subject_ids: string[];
+            sum: components["schemas"]["Sum"] | null;
             /** Text */
-            readonly text: string;
+            text: string;
             /** Title */
-            readonly title: string;
+            title: string;
             /** Unit */
-            readonly unit: string;
+            unit: string;
             /** Value */
-            readonly value: number | null;
+            value: number | null;
             /** Why */
-            readonly why: string;
+            why: string;
         };
         /**
          * Fix
          * @description What one press can do about it.
          */
-        readonly Fix: {
+        Fix: {
             /** Label */
-            readonly label: string;
+            label: string;
             /** Operations */
-            readonly operations: readonly (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+            operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
         };
         /**
          * HistoryAnswer
          * @description Whether there is something to undo and redo.
          */
-        readonly HistoryAnswer: {
+        HistoryAnswer: {
             /** Can Redo */
-            readonly can_redo: boolean;
+            can_redo: boolean;
             /** Can Undo */
-            readonly can_undo: boolean;
+            can_undo: boolean;
         };
         /**
          * HoursLine
          * @description One line of the hours.
          */
-        readonly HoursLine: {
+        HoursLine: {
             /** Count */
-            readonly count: number;
+            count: number;
             /** Each H */
-            readonly each_h: number;
+            each_h: number;
             /** Hours */
-            readonly hours: number;
+            hours: number;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Per */
-            readonly per: string;
+            per: string;
         };
         /**
          * Injector
          * @description A feed for one port. A passive one has no detection.
          */
-        readonly Injector: {
+        Injector: {
             /** Label */
-            readonly label: string;
+            label: string;
             /** Passive */
-            readonly passive: boolean;
+            passive: boolean;
             /** Poe Class */
-            readonly poe_class: number;
+            poe_class: number;
             /** Price */
-            readonly price: number | null;
+            price: number | null;
             /** Source */
-            readonly source: string;
+            source: string;
             /** Speed Mbps */
-            readonly speed_mbps: number;
+            speed_mbps: number;
         };
         /**
          * Internet
          * @description The service that enters the building.
          */
-        readonly Internet: {
+        Internet: {
             /**
              * Addressing
              * @default dhcp
              * @enum {string}
              */
-            readonly addressing: "dhcp" | "static" | "pppoe";
+            addressing: "dhcp" | "static" | "pppoe";
             /**
              * Down Mbps
              * @default 100
              */
-            readonly down_mbps: number;
+            down_mbps: number;
             /**
              * Service
              * @default fibre
              * @enum {string}
              */
-            readonly service: "fibre" | "cable" | "vdsl" | "cellular" | "none";
+            service: "fibre" | "cable" | "vdsl" | "cellular" | "none";
             /** Subnet */
-            readonly subnet?: string | null;
+            subnet?: string | null;
             /**
              * Up Mbps
              * @default 20
              */
-            readonly up_mbps: number;
+            up_mbps: number;
         };
         /**
          * JobList
          * @description Every job, the latest change first.
          */
-        readonly JobList: {
+        JobList: {
             /** Jobs */
-            readonly jobs: readonly components["schemas"]["JobListed"][];
+            jobs: components["schemas"]["JobListed"][];
         };
         /**
          * JobListed
          * @description A job in the list.
          */
-        readonly JobListed: {
+        JobListed: {
             /**
              * Changed
              * Format: date-time
              */
-            readonly changed: string;
+            changed: string;
             /** Elements */
-            readonly elements: number;
+            elements: number;
             /** Id */
-            readonly id: string;
+            id: string;
             /** Name */
-            readonly name: string;
+            name: string;
             /** Revision */
-            readonly revision: number;
+            revision: number;
         };
         /**
          * JobState
          * @description A job as it stands.
          */
-        readonly JobState: {
+        JobState: {
             /** Elements */
-            readonly elements: readonly (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"])[];
+            elements: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"])[];
             /** Id */
-            readonly id: string;
+            id: string;
             /** Name */
-            readonly name: string;
+            name: string;
             /** Revision */
-            readonly revision: number;
+            revision: number;
         };
         /**
          * KitLine
          * @description One line of the bill of materials. `order` is `need` with spares, rounded to packs.
          */
-        readonly KitLine: {
+        KitLine: {
             /** Cost */
-            readonly cost: number | null;
+            cost: number | null;
             /** Each */
-            readonly each: number | null;
+            each: number | null;
             /** Group */
-            readonly group: string;
+            group: string;
             /** Item */
-            readonly item: string;
+            item: string;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Need */
-            readonly need: number;
+            need: number;
             /** Order */
-            readonly order: number;
+            order: number;
             /** Pack */
-            readonly pack: number;
+            pack: number;
             /** Spare */
-            readonly spare: number;
+            spare: number;
             /** Unit */
-            readonly unit: string;
+            unit: string;
             /** Why */
-            readonly why: string;
+            why: string;
         };
         /**
          * LedgerEntry
          * @description One total. `goes_to` is the element that pressing it selects, `stage` the stage it opens.
          */
-        readonly LedgerEntry: {
+        LedgerEntry: {
             /**
              * Goes To
              * @default null
              */
-            readonly goes_to: string | null;
+            goes_to: string | null;
             /** Key */
-            readonly key: string;
+            key: string;
             /** Stage */
-            readonly stage: number;
-            readonly sum: components["schemas"]["Sum"];
+            stage: number;
+            sum: components["schemas"]["Sum"];
         };
         /**
          * Leg
          * @description One straight part of a route at one temperature in one environment.
          */
-        readonly Leg: {
-            readonly a: components["schemas"]["Point"];
-            readonly b: components["schemas"]["Point"];
+        Leg: {
+            a: components["schemas"]["Point"];
+            b: components["schemas"]["Point"];
             /** Environment */
-            readonly environment: string;
+            environment: string;
             /** Length M */
-            readonly length_m: number;
+            length_m: number;
             /** Storey Id */
-            readonly storey_id: string;
+            storey_id: string;
             /** Temperature C */
-            readonly temperature_c: number;
+            temperature_c: number;
             /** What */
-            readonly what: string;
+            what: string;
             /** Z0 M */
-            readonly z0_m: number;
+            z0_m: number;
             /** Z1 M */
-            readonly z1_m: number;
+            z1_m: number;
         };
         /**
          * LibraryAnswer
          * @description What a person chooses from.
          */
-        readonly LibraryAnswer: {
+        LibraryAnswer: {
             /** Access Points */
-            readonly access_points: {
-                readonly [key: string]: components["schemas"]["AccessPointModel"];
+            access_points: {
+                [key: string]: components["schemas"]["AccessPointModel"];
             };
             /** Bores */
-            readonly bores: {
-                readonly [key: string]: components["schemas"]["Bore"];
+            bores: {
+                [key: string]: components["schemas"]["Bore"];
             };
             /** Build Ups */
-            readonly build_ups: {
-                readonly [key: string]: components["schemas"]["BuildUp"];
+            build_ups: {
+                [key: string]: components["schemas"]["BuildUp"];
             };
             /** Cables */
-            readonly cables: {
-                readonly [key: string]: components["schemas"]["CableType"];
+            cables: {
+                [key: string]: components["schemas"]["CableType"];
             };
             /** Clients */
-            readonly clients: {
-                readonly [key: string]: components["schemas"]["Client"];
+            clients: {
+                [key: string]: components["schemas"]["Client"];
             };
             /** Devices */
-            readonly devices: {
-                readonly [key: string]: components["schemas"]["DeviceModel"];
+            devices: {
+                [key: string]: components["schemas"]["DeviceModel"];
             };
             /** Domains */
-            readonly domains: {
-                readonly [key: string]: components["schemas"]["Domain"];
+            domains: {
+                [key: string]: components["schemas"]["Domain"];
             };
             /** Injectors */
-            readonly injectors: {
-                readonly [key: string]: components["schemas"]["Injector"];
+            injectors: {
+                [key: string]: components["schemas"]["Injector"];
             };
             /** Needs */
-            readonly needs: {
-                readonly [key: string]: components["schemas"]["Need"];
+            needs: {
+                [key: string]: components["schemas"]["Need"];
             };
             /** Racks */
-            readonly racks: {
-                readonly [key: string]: components["schemas"]["RackModel"];
+            racks: {
+                [key: string]: components["schemas"]["RackModel"];
             };
             /** Switches */
-            readonly switches: {
-                readonly [key: string]: components["schemas"]["SwitchModel"];
+            switches: {
+                [key: string]: components["schemas"]["SwitchModel"];
             };
         };
         /**
          * NamePlan
          * @description A name on the air and what it costs where most points hear each other.
          */
-        readonly NamePlan: {
+        NamePlan: {
             /** Bands */
-            readonly bands: readonly string[];
+            bands: string[];
             /** Label */
-            readonly label: string;
+            label: string;
             /** Network Label */
-            readonly network_label: string;
+            network_label: string;
             /** Security */
-            readonly security: string;
+            security: string;
             /** Ssid Id */
-            readonly ssid_id: string;
+            ssid_id: string;
         };
         /**
          * Need
          * @description What a space requires of the air.
          */
-        readonly Need: {
+        Need: {
             /** Band */
-            readonly band: ("2.4" | "5" | "6") | null;
+            band: ("2.4" | "5" | "6") | null;
             /** Best Dbm */
-            readonly best_dbm: number | null;
+            best_dbm: number | null;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Second Dbm */
-            readonly second_dbm: number | null;
+            second_dbm: number | null;
             /** Snr Db */
-            readonly snr_db: number | null;
+            snr_db: number | null;
             /** Source */
-            readonly source: string;
+            source: string;
             /** Walks */
-            readonly walks: boolean;
+            walks: boolean;
         };
         /**
          * Network
          * @description A VLAN with its subnet.
          */
-        readonly Network: {
+        Network: {
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * Internet
              * @default true
              */
-            readonly internet: boolean;
+            internet: boolean;
             /**
              * Isolated
              * @default false
              */
-            readonly isolated: boolean;
+            isolated: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "network";
+            kind: "network";
             /** Label */
-            readonly label: string;
+            label: string;
             /**
              * Purpose
              * @default main
              * @enum {string}
              */
-            readonly purpose: "main" | "guest" | "things" | "cameras" | "voice" | "management";
+            purpose: "main" | "guest" | "things" | "cameras" | "voice" | "management";
             /**
              * Reaches In
              * @default false
              */
-            readonly reaches_in: boolean;
+            reaches_in: boolean;
             /**
              * Subnet
              * Format: ipvanynetwork
              */
-            readonly subnet: string;
+            subnet: string;
             /** Vlan */
-            readonly vlan: number;
+            vlan: number;
         };
         /**
          * NewJob
          * @description What a new job starts from.
          */
-        readonly NewJob: {
+        NewJob: {
             /** Name */
-            readonly name: string;
+            name: string;
             /**
              * Site Kind
              * @default office
              * @enum {string}
              */
-            readonly site_kind: "school" | "home" | "clinic" | "office" | "shop";
+            site_kind: "school" | "home" | "clinic" | "office" | "shop";
         };
         /**
          * Opening
          * @description A door or window; it replaces its wall between its edges and its heights.
          */
-        readonly Opening: {
+        Opening: {
             /** At M */
-            readonly at_m: number;
+            at_m: number;
             /**
              * Build Up
              * @default door-hollow
              */
-            readonly build_up: string;
+            build_up: string;
             /**
              * Height M
              * @default 2.1
              */
-            readonly height_m: number;
+            height_m: number;
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "opening";
+            kind: "opening";
             /** Label */
-            readonly label: string;
+            label: string;
             /**
              * Opening Kind
              * @default door
              * @enum {string}
              */
-            readonly opening_kind: "door" | "window";
+            opening_kind: "door" | "window";
             /**
              * Sill M
              * @default 0
              */
-            readonly sill_m: number;
+            sill_m: number;
             /** Wall Id */
-            readonly wall_id: string;
+            wall_id: string;
             /** Width M */
-            readonly width_m: number;
+            width_m: number;
         };
         /**
          * PictureAnswer
          * @description A picture that was kept.
          */
-        readonly PictureAnswer: {
+        PictureAnswer: {
             /** Attachment Id */
-            readonly attachment_id: string;
+            attachment_id: string;
             /** Height Px */
-            readonly height_px: number;
+            height_px: number;
             /** Pages */
-            readonly pages: number;
+            pages: number;
             /** Width Px */
-            readonly width_px: number;
+            width_px: number;
         };
         /**
          * PictureForm
          * @description A picture upload; `page` counts from 1 and matters for a PDF.
          */
-        readonly PictureForm: {
+        PictureForm: {
             /**
              * File
              * Format: binary
              */
-            readonly file: string;
+            file: string;
             /**
              * Page
              * @default 1
              */
-            readonly page: number;
+            page: number;
         };
         /**
          * Place
          * @description Where on the sheet.
          */
-        readonly Place: {
-            readonly at: components["schemas"]["Point"];
+        Place: {
+            at: components["schemas"]["Point"];
             /** Storey Id */
-            readonly storey_id: string;
+            storey_id: string;
         };
         /**
          * Point
          * @description A place on a storey's sheet.
          */
-        readonly Point: {
+        Point: {
             /** X M */
-            readonly x_m: number;
+            x_m: number;
             /** Y M */
-            readonly y_m: number;
+            y_m: number;
         };
         /**
          * PortGroup
          * @description Ports of a switch that are alike.
          */
-        readonly PortGroup: {
+        PortGroup: {
             /** Count */
-            readonly count: number;
+            count: number;
             /**
              * Poe Class
              * @default 0
              */
-            readonly poe_class: number;
+            poe_class: number;
             /** Speed Mbps */
-            readonly speed_mbps: number;
+            speed_mbps: number;
             /**
              * Uplink
              * @default false
              */
-            readonly uplink: boolean;
+            uplink: boolean;
         };
         /**
          * PortPin
          * @description A run's port, chosen by a person.
          */
-        readonly PortPin: {
+        PortPin: {
             /** Port */
-            readonly port: number;
+            port: number;
             /** Switch Id */
-            readonly switch_id: string;
+            switch_id: string;
         };
         /**
          * PortPlan
          * @description One port of a switch and what is on it.
          */
-        readonly PortPlan: {
+        PortPlan: {
             /** Holds */
-            readonly holds: boolean;
+            holds: boolean;
             /** Needs Class */
-            readonly needs_class: number;
+            needs_class: number;
             /** Needs Mbps */
-            readonly needs_mbps: number;
+            needs_mbps: number;
             /** Pinned */
-            readonly pinned: boolean;
+            pinned: boolean;
             /** Poe Class */
-            readonly poe_class: number;
+            poe_class: number;
             /** Port */
-            readonly port: number;
+            port: number;
             /** Run Id */
-            readonly run_id: string | null;
+            run_id: string | null;
             /** Run Label */
-            readonly run_label: string;
+            run_label: string;
             /** Speed Mbps */
-            readonly speed_mbps: number;
+            speed_mbps: number;
             /** Switch Id */
-            readonly switch_id: string;
+            switch_id: string;
             /** Switch Label */
-            readonly switch_label: string;
+            switch_label: string;
             /** To Label */
-            readonly to_label: string;
+            to_label: string;
             /** Uplink */
-            readonly uplink: boolean;
+            uplink: boolean;
             /** Watts */
-            readonly watts: number;
+            watts: number;
         };
         /**
          * Practice
          * @description The house way of working, as far as this job's stages read it.
          */
-        readonly Practice: {
+        Practice: {
             /**
              * Budget Method
              * @default maximum
              * @enum {string}
              */
-            readonly budget_method: "maximum" | "class";
+            budget_method: "maximum" | "class";
             /**
              * Cable Other
              * @default cat6-indoor
              */
-            readonly cable_other: string;
+            cable_other: string;
             /**
              * Cable Points
              * @default cat6a-indoor
              */
-            readonly cable_points: string;
+            cable_points: string;
             /**
              * Cables Per Point
              * @default 2
              * @enum {integer}
              */
-            readonly cables_per_point: 1 | 2 | 4;
+            cables_per_point: 1 | 2 | 4;
             /**
              * Cords M
              * @default 10
              */
-            readonly cords_m: number;
+            cords_m: number;
             /**
              * Currency
              * @default EUR
              */
-            readonly currency: string;
+            currency: string;
             /**
              * Design On
              * @default weaker
              * @enum {string}
              */
-            readonly design_on: "weaker" | "down";
+            design_on: "weaker" | "down";
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "practice";
+            kind: "practice";
             /** Label */
-            readonly label: string;
+            label: string;
             /**
              * Radar Channels
              * @default true
              */
-            readonly radar_channels: boolean;
+            radar_channels: boolean;
             /**
              * Second Signal
              * @default required
              * @enum {string}
              */
-            readonly second_signal: "required" | "wished" | "ignored";
+            second_signal: "required" | "wished" | "ignored";
             /**
              * Set 24
              * @default 1/6/11
              * @enum {string}
              */
-            readonly set_24: "1/6/11" | "1/5/9/13";
+            set_24: "1/6/11" | "1/5/9/13";
             /**
              * Width 5 Mhz
              * @default 40
              * @enum {integer}
              */
-            readonly width_5_mhz: 20 | 40 | 80;
+            width_5_mhz: 20 | 40 | 80;
             /**
              * Width 6 Mhz
              * @default 80
              * @enum {integer}
              */
-            readonly width_6_mhz: 20 | 40 | 80 | 160;
+            width_6_mhz: 20 | 40 | 80 | 160;
         };
         /**
          * Put
          * @description Add an element or replace the one with its id.
          */
-        readonly Put: {
+        Put: {
             /** Element */
-            readonly element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"];
+            element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly op: "put";
+            op: "put";
         };
         /**
          * Rack
          * @description A rack or shelf in a comms space; runs end here.
          */
-        readonly Rack: {
-            readonly at: components["schemas"]["Point"];
+        Rack: {
+            at: components["schemas"]["Point"];
             /**
              * Height M
              * @default 1.5
              */
-            readonly height_m: number;
+            height_m: number;
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "rack";
+            kind: "rack";
             /** Label */
-            readonly label: string;
+            label: string;
             /**
              * Model
              * @default rack-12u
              */
-            readonly model: string;
+            model: string;
             /** Storey Id */
-            readonly storey_id: string;
+            storey_id: string;
         };
         /**
          * RackModel
          * @description A rack.
          */
-        readonly RackModel: {
+        RackModel: {
             /** Height U */
-            readonly height_u: number;
+            height_u: number;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Price */
-            readonly price: number | null;
+            price: number | null;
             /** Source */
-            readonly source: string;
+            source: string;
         };
         /**
          * Radio
          * @description One radio of an access point. `channel` None leaves it to the plan.
          */
-        readonly Radio: {
+        Radio: {
             /**
              * Band
              * @enum {string}
              */
-            readonly band: "2.4" | "5" | "6";
+            band: "2.4" | "5" | "6";
             /**
              * Channel
              * @default null
              */
-            readonly channel: number | null;
+            channel: number | null;
             /**
              * On
              * @default true
              */
-            readonly on: boolean;
+            on: boolean;
             /** Power Dbm */
-            readonly power_dbm: number;
+            power_dbm: number;
             /**
              * Width Mhz
              * @default null
              */
-            readonly width_mhz: (20 | 40 | 80 | 160 | 320) | null;
+            width_mhz: (20 | 40 | 80 | 160 | 320) | null;
         };
         /**
          * RadioPlan
          * @description The planned settings of one radio and why.
          */
-        readonly RadioPlan: {
+        RadioPlan: {
             /**
              * Band
              * @enum {string}
              */
-            readonly band: "2.4" | "5" | "6";
+            band: "2.4" | "5" | "6";
             /** Channel */
-            readonly channel: number | null;
+            channel: number | null;
             /** Eirp Dbm */
-            readonly eirp_dbm: number;
+            eirp_dbm: number;
             /** Eirp Limit Dbm */
-            readonly eirp_limit_dbm: number | null;
+            eirp_limit_dbm: number | null;
             /** Fixed */
-            readonly fixed: boolean;
+            fixed: boolean;
             /** Label */
-            readonly label: string;
+            label: string;
             /** On */
-            readonly on: boolean;
+            on: boolean;
             /** Point Id */
-            readonly point_id: string;
+            point_id: string;
             /** Power Dbm */
-            readonly power_dbm: number;
+            power_dbm: number;
             /** Quietest */
-            readonly quietest: number | null;
+            quietest: number | null;
             /** Quietest Shared */
-            readonly quietest_shared: number;
+            quietest_shared: number;
             /** Reason */
-            readonly reason: string;
+            reason: string;
             /** Shared */
-            readonly shared: number;
+            shared: number;
             /** Width Mhz */
-            readonly width_mhz: number;
+            width_mhz: number;
         };
         /**
          * Remove
          * @description Take an element away, and what cannot stand without it.
          */
-        readonly Remove: {
+        Remove: {
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly op: "remove";
+            op: "remove";
         };
         /**
          * Riser
          * @description An upright way for cables through storeys, at one place in plan.
          */
-        readonly Riser: {
-            readonly at: components["schemas"]["Point"];
+        Riser: {
+            at: components["schemas"]["Point"];
             /** From Storey Id */
-            readonly from_storey_id: string;
+            from_storey_id: string;
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "riser";
+            kind: "riser";
             /** Label */
-            readonly label: string;
+            label: string;
             /** To Storey Id */
-            readonly to_storey_id: string;
+            to_storey_id: string;
         };
         /**
          * Run
          * @description A cable from a rack to a device, end to end. Its route is computed, not kept.
          */
-        readonly Run: {
+        Run: {
             /** Cable */
-            readonly cable: string;
+            cable: string;
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * Injector
              * @default null
              */
-            readonly injector: string | null;
+            injector: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "run";
+            kind: "run";
             /** Label */
-            readonly label: string;
+            label: string;
             /** @default null */
-            readonly pin: components["schemas"]["PortPin"] | null;
+            pin: components["schemas"]["PortPin"] | null;
             /** Rack Id */
-            readonly rack_id: string;
+            rack_id: string;
             /** To Id */
-            readonly to_id: string;
+            to_id: string;
         };
         /**
          * RunPlan
          * @description One run as computed. Lengths of the permanent link, without cords.
          */
-        readonly RunPlan: {
+        RunPlan: {
             /** Cable */
-            readonly cable: string;
+            cable: string;
             /** Cable Label */
-            readonly cable_label: string;
+            cable_label: string;
             /** Carries M */
-            readonly carries_m: number;
+            carries_m: number;
             /** Category */
-            readonly category: string;
+            category: string;
             /** Drilled */
-            readonly drilled: readonly string[];
+            drilled: string[];
             /** Environments */
-            readonly environments: readonly string[];
+            environments: string[];
             /** Holds */
-            readonly holds: boolean;
+            holds: boolean;
             /** Hottest C */
-            readonly hottest_c: number;
+            hottest_c: number;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Legs */
-            readonly legs: readonly components["schemas"]["Leg"][];
+            legs: components["schemas"]["Leg"][];
             /** Length M */
-            readonly length_m: number;
-            readonly length_sum: components["schemas"]["Sum"];
+            length_m: number;
+            length_sum: components["schemas"]["Sum"];
             /** Limit M */
-            readonly limit_m: number;
-            readonly limit_sum: components["schemas"]["Sum"];
+            limit_m: number;
+            limit_sum: components["schemas"]["Sum"];
             /** Rack Id */
-            readonly rack_id: string;
+            rack_id: string;
             /** Run Id */
-            readonly run_id: string;
+            run_id: string;
             /** Speed Mbps */
-            readonly speed_mbps: number;
+            speed_mbps: number;
             /** To Id */
-            readonly to_id: string;
+            to_id: string;
             /** To Label */
-            readonly to_label: string;
+            to_label: string;
         };
         /**
          * ScopePlan
          * @description A network's addresses against the count that will ask for them.
          */
-        readonly ScopePlan: {
+        ScopePlan: {
             /** Gateway */
-            readonly gateway: string;
+            gateway: string;
             /** Holds */
-            readonly holds: boolean;
+            holds: boolean;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Network Id */
-            readonly network_id: string;
+            network_id: string;
             /** Subnet */
-            readonly subnet: string;
-            readonly sum: components["schemas"]["Sum"];
+            subnet: string;
+            sum: components["schemas"]["Sum"];
             /** Usable */
-            readonly usable: number;
+            usable: number;
             /** Vlan */
-            readonly vlan: number;
+            vlan: number;
             /** Wanted */
-            readonly wanted: number;
+            wanted: number;
         };
         /**
          * ServiceEntry
          * @description Where the outside service enters.
          */
-        readonly ServiceEntry: {
-            readonly at: components["schemas"]["Point"];
+        ServiceEntry: {
+            at: components["schemas"]["Point"];
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "service-entry";
+            kind: "service-entry";
             /** Label */
-            readonly label: string;
+            label: string;
             /** Storey Id */
-            readonly storey_id: string;
+            storey_id: string;
         };
         /**
          * Site
          * @description Facts of the place.
          */
-        readonly Site: {
+        Site: {
             /**
              * Address
              * @default
              */
-            readonly address: string;
+            address: string;
             /**
              * Built Year
              * @default null
              */
-            readonly built_year: number | null;
+            built_year: number | null;
             /**
              * @default {
              *       "indoors_c": 26,
@@ -1822,133 +1822,133 @@ export interface components {
              *       "void_c": 32
              *     }
              */
-            readonly climate: components["schemas"]["Climate"];
+            climate: components["schemas"]["Climate"];
             /**
              * Domain
              * @default etsi-like
              */
-            readonly domain: string;
+            domain: string;
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "site";
+            kind: "site";
             /** Label */
-            readonly label: string;
+            label: string;
             /**
              * Roof Build Up
              * @default tiled-roof
              */
-            readonly roof_build_up: string;
+            roof_build_up: string;
             /**
              * Site Kind
              * @default office
              * @enum {string}
              */
-            readonly site_kind: "school" | "home" | "clinic" | "office" | "shop";
+            site_kind: "school" | "home" | "clinic" | "office" | "shop";
         };
         /**
          * Space
          * @description A room, stair, yard: an outline with a need. `building` names the house it belongs to.
          */
-        readonly Space: {
+        Space: {
             /**
              * Building
              * @default Main house
              */
-            readonly building: string;
+            building: string;
             /**
              * Ceiling M
              * @default null
              */
-            readonly ceiling_m: number | null;
+            ceiling_m: number | null;
             /**
              * Hottest C
              * @default null
              */
-            readonly hottest_c: number | null;
+            hottest_c: number | null;
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "space";
+            kind: "space";
             /** Label */
-            readonly label: string;
+            label: string;
             /**
              * Need
              * @default browsing
              */
-            readonly need: string;
+            need: string;
             /**
              * No Go
              * @default
              */
-            readonly no_go: string;
+            no_go: string;
             /** Outline */
-            readonly outline: readonly components["schemas"]["Point"][];
+            outline: components["schemas"]["Point"][];
             /**
              * People
              * @default 0
              */
-            readonly people: number;
+            people: number;
             /**
              * Space Kind
              * @default room
              * @enum {string}
              */
-            readonly space_kind: "room" | "corridor" | "stair" | "atrium" | "plant" | "comms" | "loft" | "outdoor";
+            space_kind: "room" | "corridor" | "stair" | "atrium" | "plant" | "comms" | "loft" | "outdoor";
             /** Storey Id */
-            readonly storey_id: string;
+            storey_id: string;
         };
         /**
          * SpaceScore
          * @description How a space meets its need. Levels are of the weaker way unless the practice says down.
          */
-        readonly SpaceScore: {
+        SpaceScore: {
             /** Area M2 */
-            readonly area_m2: number;
+            area_m2: number;
             /**
              * Band
              * @enum {string}
              */
-            readonly band: "2.4" | "5" | "6";
+            band: "2.4" | "5" | "6";
             /** Best Share */
-            readonly best_share: number;
+            best_share: number;
             /** Holds */
-            readonly holds: boolean;
+            holds: boolean;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Need */
-            readonly need: string;
+            need: string;
             /** Need Label */
-            readonly need_label: string;
+            need_label: string;
             /** Second Share */
-            readonly second_share: number;
+            second_share: number;
             /** Share */
-            readonly share: number;
+            share: number;
             /** Space Id */
-            readonly space_id: string;
+            space_id: string;
             /** Storey Id */
-            readonly storey_id: string;
-            readonly sum: components["schemas"]["Sum"];
-            readonly worst_at: components["schemas"]["Point"];
+            storey_id: string;
+            sum: components["schemas"]["Sum"];
+            worst_at: components["schemas"]["Point"];
             /** Worst Dbm */
-            readonly worst_dbm: number;
+            worst_dbm: number;
             /** Worst Point Id */
-            readonly worst_point_id: string | null;
-            readonly worst_second_at: components["schemas"]["Point"];
+            worst_point_id: string | null;
+            worst_second_at: components["schemas"]["Point"];
             /** Worst Second Dbm */
-            readonly worst_second_dbm: number;
+            worst_second_dbm: number;
         };
         /**
          * Ssid
          * @description A wireless name; its label is the name on the air.
          */
-        readonly Ssid: {
+        Ssid: {
             /**
              * Bands
              * @default [
@@ -1956,347 +1956,347 @@ export interface components {
              *       "5"
              *     ]
              */
-            readonly bands: readonly ("2.4" | "5" | "6")[];
+            bands: ("2.4" | "5" | "6")[];
             /**
              * Fast Roaming
              * @default true
              */
-            readonly fast_roaming: boolean;
+            fast_roaming: boolean;
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * Isolation
              * @default false
              */
-            readonly isolation: boolean;
+            isolation: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "ssid";
+            kind: "ssid";
             /** Label */
-            readonly label: string;
+            label: string;
             /**
              * Lowest Rate 24 Mbps
              * @default 12
              */
-            readonly lowest_rate_24_mbps: number;
+            lowest_rate_24_mbps: number;
             /** Network Id */
-            readonly network_id: string;
+            network_id: string;
             /**
              * Security
              * @default wpa3
              * @enum {string}
              */
-            readonly security: "wpa3" | "transition" | "wpa2" | "open";
+            security: "wpa3" | "transition" | "wpa2" | "open";
         };
         /**
          * StepRequest
          * @description Whose change to undo or redo.
          */
-        readonly StepRequest: {
+        StepRequest: {
             /** Actor */
-            readonly actor: string;
+            actor: string;
         };
         /**
          * Storey
          * @description One level. `elevation_m` is the finished floor above the site's zero.
          */
-        readonly Storey: {
+        Storey: {
             /**
              * Ceiling M
              * @default 2.7
              */
-            readonly ceiling_m: number;
+            ceiling_m: number;
             /** Elevation M */
-            readonly elevation_m: number;
+            elevation_m: number;
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "storey";
+            kind: "storey";
             /** Label */
-            readonly label: string;
+            label: string;
             /**
              * Slab Build Up
              * @default concrete-slab-150
              */
-            readonly slab_build_up: string;
+            slab_build_up: string;
             /**
              * Void M
              * @default 0.3
              */
-            readonly void_m: number;
+            void_m: number;
         };
         /**
          * SubBand
          * @description A piece of a band with its own rules.
          */
-        readonly SubBand: {
+        SubBand: {
             /**
              * Band
              * @enum {string}
              */
-            readonly band: "2.4" | "5" | "6";
+            band: "2.4" | "5" | "6";
             /** Channels */
-            readonly channels: readonly number[];
+            channels: number[];
             /** Eirp Dbm */
-            readonly eirp_dbm: number;
+            eirp_dbm: number;
             /**
              * Indoor Only
              * @default false
              */
-            readonly indoor_only: boolean;
+            indoor_only: boolean;
             /**
              * Radar
              * @default false
              */
-            readonly radar: boolean;
+            radar: boolean;
         };
         /**
          * SuggestionAnswer
          * @description Operations the planner suggests; the person sends them as an edit.
          */
-        readonly SuggestionAnswer: {
+        SuggestionAnswer: {
             /** Operations */
-            readonly operations: readonly (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+            operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
         };
         /**
          * Sum
          * @description A value, its unit, the limit it is held against, its lines and where the formula comes from.
          */
-        readonly Sum: {
+        Sum: {
             /**
              * Formula
              * @default
              */
-            readonly formula: string;
+            formula: string;
             /**
              * Holds
              * @default true
              */
-            readonly holds: boolean;
+            holds: boolean;
             /** Label */
-            readonly label: string;
+            label: string;
             /**
              * Limit
              * @default null
              */
-            readonly limit: number | null;
+            limit: number | null;
             /**
              * Lines
              * @default []
              */
-            readonly lines: readonly components["schemas"]["SumLine"][];
+            lines: components["schemas"]["SumLine"][];
             /** Source */
-            readonly source: string;
+            source: string;
             /** Unit */
-            readonly unit: string;
+            unit: string;
             /** Value */
-            readonly value: number;
+            value: number;
         };
         /**
          * SumLine
          * @description One line of a sum.
          */
-        readonly SumLine: {
+        SumLine: {
             /** Label */
-            readonly label: string;
+            label: string;
             /**
              * Note
              * @default
              */
-            readonly note: string;
+            note: string;
             /** Unit */
-            readonly unit: string;
+            unit: string;
             /** Value */
-            readonly value: number;
+            value: number;
         };
         /**
          * Switch
          * @description A switch in a rack.
          */
-        readonly Switch: {
+        Switch: {
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "switch";
+            kind: "switch";
             /** Label */
-            readonly label: string;
+            label: string;
             /** Model */
-            readonly model: string;
+            model: string;
             /** Rack Id */
-            readonly rack_id: string;
+            rack_id: string;
         };
         /**
          * SwitchModel
          * @description A model of switch.
          */
-        readonly SwitchModel: {
+        SwitchModel: {
             /** Allocates By Lldp */
-            readonly allocates_by_lldp: boolean;
+            allocates_by_lldp: boolean;
             /** Base W */
-            readonly base_w: number;
+            base_w: number;
             /** Budget W */
-            readonly budget_w: number;
+            budget_w: number;
             /** Height U */
-            readonly height_u: number;
+            height_u: number;
             /** Label */
-            readonly label: string;
+            label: string;
             /** Managed */
-            readonly managed: boolean;
+            managed: boolean;
             /** Ports */
-            readonly ports: readonly components["schemas"]["PortGroup"][];
+            ports: components["schemas"]["PortGroup"][];
             /** Price */
-            readonly price: number | null;
+            price: number | null;
         };
         /**
          * TerrainRequest
          * @description A storey's signal, as it stands or with one access point moved.
          */
-        readonly TerrainRequest: {
+        TerrainRequest: {
             /**
              * Band
              * @enum {string}
              */
-            readonly band: "2.4" | "5" | "6";
+            band: "2.4" | "5" | "6";
             /** @default null */
-            readonly moved: components["schemas"]["AccessPoint"] | null;
+            moved: components["schemas"]["AccessPoint"] | null;
             /**
              * Signal
              * @default best
              * @enum {string}
              */
-            readonly signal: "best" | "second" | "third";
+            signal: "best" | "second" | "third";
             /** Storey Id */
-            readonly storey_id: string;
+            storey_id: string;
             /**
              * Way
              * @default weaker
              * @enum {string}
              */
-            readonly way: "weaker" | "down" | "up";
+            way: "weaker" | "down" | "up";
         };
         /**
          * Underlay
          * @description A picture under the drawing. `metres_per_px` is None until its scale is set.
          */
-        readonly Underlay: {
+        Underlay: {
             /** Attachment Id */
-            readonly attachment_id: string;
+            attachment_id: string;
             /** Height Px */
-            readonly height_px: number;
+            height_px: number;
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "underlay";
+            kind: "underlay";
             /** Label */
-            readonly label: string;
+            label: string;
             /**
              * Metres Per Px
              * @default null
              */
-            readonly metres_per_px: number | null;
+            metres_per_px: number | null;
             /** Storey Id */
-            readonly storey_id: string;
+            storey_id: string;
             /** Width Px */
-            readonly width_px: number;
+            width_px: number;
             /**
              * X M
              * @default 0
              */
-            readonly x_m: number;
+            x_m: number;
             /**
              * Y M
              * @default 0
              */
-            readonly y_m: number;
+            y_m: number;
         };
         /**
          * Unplaced
          * @description A run without a port, and why.
          */
-        readonly Unplaced: {
+        Unplaced: {
             /** Rack Id */
-            readonly rack_id: string;
+            rack_id: string;
             /** Run Id */
-            readonly run_id: string;
+            run_id: string;
             /** Why */
-            readonly why: string;
+            why: string;
         };
         /** ValidationErrorModel */
-        readonly ValidationErrorModel: {
+        ValidationErrorModel: {
             /**
              * Error context
              * @description An optional object which contains values required to render the error message.
              * @default null
              */
-            readonly ctx: {
-                readonly [key: string]: unknown;
+            ctx: {
+                [key: string]: unknown;
             } | null;
             /**
              * Input
              * @description The input provided for validation.
              */
-            readonly input: unknown;
+            input: unknown;
             /**
              * Location
              * @description The error's location as a list.
              */
-            readonly loc: readonly unknown[];
+            loc: unknown[];
             /**
              * Message
              * @description A human readable explanation of the error.
              */
-            readonly msg: string;
+            msg: string;
             /**
              * Error Type
              * @description A computer-readable identifier of the error type.
              */
-            readonly type: string;
+            type: string;
             /**
              * URL
              * @description The URL to further information about the error.
              * @default null
              */
-            readonly url: string | null;
+            url: string | null;
         };
         /**
          * Wall
          * @description A straight wall from `a` to `b`; its build-up gives what it costs the air.
          */
-        readonly Wall: {
-            readonly a: components["schemas"]["Point"];
-            readonly b: components["schemas"]["Point"];
+        Wall: {
+            a: components["schemas"]["Point"];
+            b: components["schemas"]["Point"];
             /**
              * Build Up
              * @default null
              */
-            readonly build_up: string | null;
+            build_up: string | null;
             /**
              * Height M
              * @default null
              */
-            readonly height_m: number | null;
+            height_m: number | null;
             /** Id */
-            readonly id: string;
+            id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            readonly kind: "wall";
+            kind: "wall";
             /** Label */
-            readonly label: string;
+            label: string;
             /** Storey Id */
-            readonly storey_id: string;
+            storey_id: string;
         };
     };
     responses: never;
@@ -2385,648 +2385,648 @@ export type ValidationErrorModel = components['schemas']['ValidationErrorModel']
 export type Wall = components['schemas']['Wall'];
 export type $defs = Record<string, never>;
 export interface operations {
-    readonly files_import_job_import_post: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    files_import_job_import_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description Created */
-            readonly 201: {
+            201: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": components["schemas"]["JobState"];
+                    "application/json": components["schemas"]["JobState"];
                 };
             };
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly jobs_list_all_get: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    jobs_list_all_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description OK */
-            readonly 200: {
+            200: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": components["schemas"]["JobList"];
+                    "application/json": components["schemas"]["JobList"];
                 };
             };
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly jobs_create_post: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    jobs_create_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        readonly requestBody: {
-            readonly content: {
-                readonly "application/json": components["schemas"]["NewJob"];
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewJob"];
             };
         };
-        readonly responses: {
+        responses: {
             /** @description Created */
-            readonly 201: {
+            201: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": components["schemas"]["JobState"];
+                    "application/json": components["schemas"]["JobState"];
                 };
             };
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly jobs_get__job_id__get: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+    jobs_get__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description OK */
-            readonly 200: {
+            200: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": components["schemas"]["JobState"];
+                    "application/json": components["schemas"]["JobState"];
                 };
             };
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly jobs_delete__job_id__delete: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+    jobs_delete__job_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly air_account__job_id__air_account_get: {
-        readonly parameters: {
-            readonly query: {
-                readonly storey_id: string;
-                readonly band: "2.4" | "5" | "6";
-                readonly x_m: number;
-                readonly y_m: number;
+    air_account__job_id__air_account_get: {
+        parameters: {
+            query: {
+                storey_id: string;
+                band: "2.4" | "5" | "6";
+                x_m: number;
+                y_m: number;
             };
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description OK */
-            readonly 200: {
+            200: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": components["schemas"]["AccountAnswer"];
+                    "application/json": components["schemas"]["AccountAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly air_terrain__job_id__air_terrain_post: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+    air_terrain__job_id__air_terrain_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody: {
-            readonly content: {
-                readonly "application/json": components["schemas"]["TerrainRequest"];
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TerrainRequest"];
             };
         };
-        readonly responses: {
+        responses: {
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly jobs_assessment__job_id__assessment_get: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+    jobs_assessment__job_id__assessment_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description OK */
-            readonly 200: {
+            200: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": components["schemas"]["AssessmentAnswer"];
+                    "application/json": components["schemas"]["AssessmentAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly edits_edit__job_id__edits_post: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+    edits_edit__job_id__edits_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody: {
-            readonly content: {
-                readonly "application/json": components["schemas"]["EditRequest"];
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditRequest"];
             };
         };
-        readonly responses: {
+        responses: {
             /** @description OK */
-            readonly 200: {
+            200: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": components["schemas"]["EditAnswer"];
+                    "application/json": components["schemas"]["EditAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly edits_events__job_id__events_get: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+    edits_events__job_id__events_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly files_export_job_jobs__job_id__export_job_json_get: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+    files_export_job_jobs__job_id__export_job_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly files_export_kit_jobs__job_id__export_kit_csv_get: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+    files_export_kit_jobs__job_id__export_kit_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly files_export_settings_jobs__job_id__export_settings_json_get: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+    files_export_settings_jobs__job_id__export_settings_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly edits_history__job_id__history_get: {
-        readonly parameters: {
-            readonly query: {
-                readonly actor: string;
+    edits_history__job_id__history_get: {
+        parameters: {
+            query: {
+                actor: string;
             };
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description OK */
-            readonly 200: {
+            200: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": components["schemas"]["HistoryAnswer"];
+                    "application/json": components["schemas"]["HistoryAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly air_suggest_networks__job_id__network_suggestion_get: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+    air_suggest_networks__job_id__network_suggestion_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description OK */
-            readonly 200: {
+            200: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": components["schemas"]["SuggestionAnswer"];
+                    "application/json": components["schemas"]["SuggestionAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly files_upload_jobs__job_id__pictures_post: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+    files_upload_jobs__job_id__pictures_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody: {
-            readonly content: {
-                readonly "multipart/form-data": components["schemas"]["PictureForm"];
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["PictureForm"];
             };
         };
-        readonly responses: {
+        responses: {
             /** @description Created */
-            readonly 201: {
+            201: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": components["schemas"]["PictureAnswer"];
+                    "application/json": components["schemas"]["PictureAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly files_picture_jobs__job_id__pictures__picture_id__get: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
-                readonly picture_id: string;
+    files_picture_jobs__job_id__pictures__picture_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                picture_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly edits_redo__job_id__redo_post: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+    edits_redo__job_id__redo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody: {
-            readonly content: {
-                readonly "application/json": components["schemas"]["StepRequest"];
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepRequest"];
             };
         };
-        readonly responses: {
+        responses: {
             /** @description OK */
-            readonly 200: {
+            200: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": components["schemas"]["EditAnswer"];
+                    "application/json": components["schemas"]["EditAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly air_suggest_runs__job_id__runs_suggestion_get: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+    air_suggest_runs__job_id__runs_suggestion_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description OK */
-            readonly 200: {
+            200: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": components["schemas"]["SuggestionAnswer"];
+                    "application/json": components["schemas"]["SuggestionAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly edits_since__job_id__since__int_revision__get: {
-        readonly parameters: {
-            readonly query: {
-                readonly actor: string;
+    edits_since__job_id__since__int_revision__get: {
+        parameters: {
+            query: {
+                actor: string;
             };
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
-                readonly revision: number;
+            header?: never;
+            path: {
+                job_id: string;
+                revision: number;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description OK */
-            readonly 200: {
+            200: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": components["schemas"]["EditAnswer"];
+                    "application/json": components["schemas"]["EditAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly edits_undo__job_id__undo_post: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly job_id: string;
+    edits_undo__job_id__undo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
             };
-            readonly cookie?: never;
+            cookie?: never;
         };
-        readonly requestBody: {
-            readonly content: {
-                readonly "application/json": components["schemas"]["StepRequest"];
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepRequest"];
             };
         };
-        readonly responses: {
+        responses: {
             /** @description OK */
-            readonly 200: {
+            200: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": components["schemas"]["EditAnswer"];
+                    "application/json": components["schemas"]["EditAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };
     };
-    readonly library_get_library_get: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
+    library_get_library_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        readonly requestBody?: never;
-        readonly responses: {
+        requestBody?: never;
+        responses: {
             /** @description OK */
-            readonly 200: {
+            200: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": components["schemas"]["LibraryAnswer"];
+                    "application/json": components["schemas"]["LibraryAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
-            readonly 422: {
+            422: {
                 headers: {
-                    readonly [name: string]: unknown;
+                    [name: string]: unknown;
                 };
                 content: {
-                    readonly "application/json": readonly components["schemas"]["ValidationErrorModel"][];
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };

@@ -62,8 +62,8 @@ def _advice(job: Job, air: Air, score: SpaceScore) -> str:
     serving = job.get(AccessPoint, score.worst_point_id)
     house = air.scene.building.house_at(score.worst_at)
     if house != air.scene.building.house_at(serving.at):
-        return f"{serving.label} reaches it through the outer wall. Give it a point of its own."
-    return f"Move {serving.label} nearer to the mark on the sheet, or add a point there."
+        return f"Access point {serving.label} reaches it through the outer wall. Give it a point of its own."
+    return f"Move access point {serving.label} nearer to the mark on the sheet, or add a point there."
 
 
 @rule("air.no-second-signal")

@@ -1,0 +1,75 @@
+/** The typed door to the server; every refusal becomes a Refusal with the server's words. */
+import createClient from 'openapi-fetch'
+import type { Element, Operation } from '@/job/types'
+import type { paths } from '@/api/schema'
+
+export const api = createClient<paths>({ baseUrl: '' })
+
+export interface Problem {
+  status: number
+  title: string
+  detail: string
+  element_id?: string
+  theirs?: Element | null
+  mine?: Element | null
+}
+
+/** The server understood and said no. */
+export class Refusal extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail)
+  }
+}
+
+/** The server was not reached, or cannot keep anything just now; worth trying again. */
+export class Unreachable extends Error {}
+
+function isProblem(body: unknown): body is Problem {
+  return typeof body === 'object' && body !== null && 'detail' in body && 'status' in body
+}
+
+/** Throw what a failed response means. */
+export function refuse(response: Response, body: unknown): never {
+  if (response.status === 503 || response.status === 502 || response.status === 504) {
+    throw new Unreachable(isProblem(body) ? body.detail : 'The server cannot keep anything just now.')
+  }
+  if (isProblem(body)) throw new Refusal(body)
+  throw new Refusal({ status: response.status, title: 'Refused', detail: `The server answered ${response.status}.` })
+}
+
+/** Await a call of the client: its data, or a Refusal or Unreachable. */
+export async function take<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let result
+  try {
+    result = await call
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'AbortError') throw error
+    throw new Unreachable('The server was not reached.')
+  }
+  if (result.data === undefined) refuse(result.response, result.error)
+  return result.data
+}
+
+export interface EditCall {
+  jobId: string
+  editId: string
+  actor: string
+  label: string
+  baseRevision: number
+  operations: readonly Operation[]
+}
+
+export function sendEdit(edit: EditCall) {
+  return take(
+    api.POST('/api/jobs/{job_id}/edits', {
+      params: { path: { job_id: edit.jobId } },
+      body: {
+        edit_id: edit.editId,
+        actor: edit.actor,
+        label: edit.label,
+        base_revision: edit.baseRevision,
+        operations: [...edit.operations],
+      },
+    }),
+  )
+}

@@ -1,0 +1,54 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useJob } from '@/job/useJob'
+import { useView, type Signal, type Way } from '@/job/useView'
+import type { Band } from '@/job/types'
+import { STAGES } from '@/stages/stages'
+import { usePreferences } from '@/units/preferences'
+
+const emit = defineEmits<{ palette: []; keys: [] }>()
+const job = useJob()
+const view = useView()
+const preferences = usePreferences()
+const BANDS: readonly Band[] = ['2.4', '5', '6']
+const SIGNALS: readonly (readonly [Signal, string])[] = [['best', 'Best'], ['second', 'Second'], ['third', 'Third']]
+const WAYS: readonly (readonly [Way, string])[] = [['weaker', 'weaker way'], ['down', 'down'], ['up', 'up']]
+const stage = computed(() => STAGES.find((s) => s.number === view.stage))
+</script>
+
+<template>
+  <header class="bar">
+    <RouterLink to="/" class="home" title="Job list" aria-label="Job list"><svg width="18" height="16" viewBox="0 0 16 14" aria-hidden="true"><path d="M1 13 6 3l3 5 2-3 4 8z" /></svg></RouterLink>
+    <h1 :title="job.name">{{ job.name }}</h1>
+    <span class="quiet where">{{ view.storey?.label }} · {{ stage?.key }} {{ stage?.name }}</span>
+    <template v-if="view.stage === 3">
+      <div class="group" role="group" aria-label="Band">
+        <button v-for="band in BANDS" :key="band" type="button" class="ink-button" :aria-pressed="view.band === band" @click="view.band = band">{{ band }}{{ band === '6' ? ' GHz' : '' }}</button>
+      </div>
+      <div class="group" role="group" aria-label="Signal">
+        <button v-for="[signal, label] in SIGNALS" :key="signal" type="button" class="ink-button" :aria-pressed="view.signal === signal" @click="view.signal = signal">{{ label }}</button>
+      </div>
+      <select v-model="view.way" class="field" aria-label="Way"><option v-for="[way, label] in WAYS" :key="way" :value="way">{{ label }}</option></select>
+    </template>
+    <span class="spring" />
+    <button type="button" class="find quiet" aria-label="Find or do anything" title="Find or do anything (Ctrl+K)" @click="emit('palette')"><span>Find or do</span><kbd>Ctrl K</kbd></button>
+    <button type="button" class="ink-button" :disabled="!job.canUndo" title="Undo (Ctrl+Z)" aria-label="Undo" @click="job.undo()">↶</button>
+    <button type="button" class="ink-button" :disabled="!job.canRedo" title="Redo (Ctrl+Shift+Z)" aria-label="Redo" @click="job.redo()">↷</button>
+    <button type="button" class="ink-button units" :title="`Units: ${preferences.units}`" aria-label="Switch metric and imperial" @click="preferences.units = preferences.units === 'metric' ? 'imperial' : 'metric'">{{ preferences.units === 'metric' ? 'm' : 'ft' }}</button>
+    <button type="button" class="ink-button" :aria-pressed="preferences.night" title="Night sheet" aria-label="Night sheet" @click="preferences.night = !preferences.night"><span class="pi pi-moon" aria-hidden="true" /></button>
+    <button type="button" class="ink-button" title="Keys (?)" aria-label="Keys" @click="emit('keys')">?</button>
+  </header>
+</template>
+
+<style scoped>
+.bar { display: flex; align-items: center; gap: 7px; padding: 0 12px; border-bottom: 1px solid var(--ink); background: var(--paper-deep); min-width: 0; }
+h1 { font-size: 1.15rem; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; min-width: 4rem; }
+.home path { fill: var(--heather); }
+.where { white-space: nowrap; font-size: 0.9rem; margin-right: 4px; }
+.group { display: flex; }
+.group .ink-button + .ink-button { margin-left: -1px; }
+.group .ink-button { white-space: nowrap; padding: 0.2rem 0.5rem; }
+.spring { flex: 1; }
+.find { font: inherit; font-size: 0.9rem; display: flex; gap: 12px; align-items: center; background: var(--paper-raised); border: 1px solid var(--rule); border-radius: 2px; padding: 0.2rem 0.5rem; cursor: pointer; white-space: nowrap; }
+.units { font-family: var(--mono); min-width: 2.2rem; }
+</style>

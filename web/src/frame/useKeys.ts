@@ -1,0 +1,63 @@
+/** The keys of the frame; the sheet has its own for drawing. */
+import { useEventListener } from '@vueuse/core'
+import { useJob } from '@/job/useJob'
+import { useView } from '@/job/useView'
+import { STAGES } from '@/stages/stages'
+import { TOOLS } from '@/sheet/tools'
+import { remove } from '@/job/types'
+
+export function useKeys(act: { palette: () => void; keys: () => void }): void {
+  const job = useJob()
+  const view = useView()
+
+  function inField(event: KeyboardEvent): boolean {
+    const target = event.target
+    return target instanceof HTMLElement && (target.matches('input, select, textarea') || target.isContentEditable)
+  }
+  function command(event: KeyboardEvent): boolean {
+    const key = event.key.toLowerCase()
+    if (key === 'k') act.palette()
+    else if (key === 'z' && event.shiftKey) void job.redo()
+    else if (key === 'z' && !inField(event)) void job.undo()
+    else if (key === 'y' && !inField(event)) void job.redo()
+    else return false
+    return true
+  }
+  function plain(event: KeyboardEvent): boolean {
+    const stage = STAGES.find((s) => s.key === event.key)
+    const tool = TOOLS.find((t) => t.key === event.key.toLowerCase())
+    if (event.key === 'Escape') escape()
+    else if (stage) view.stage = stage.number
+    else if (event.key === '.') view.stepFinding(1)
+    else if (event.key === ',') view.stepFinding(-1)
+    else if (event.key === '[') view.floor(-1)
+    else if (event.key === ']') view.floor(1)
+    else if (event.key === '?') act.keys()
+    else if (event.key === 't') view.drawer = !view.drawer
+    else if (event.key === 'Delete' && view.element) takeAway(view.element.id, view.element.label)
+    else if (tool) take(tool.name, tool.stages)
+    else return false
+    return true
+  }
+  /** A tool's key opens a stage that has the tool. */
+  function take(name: (typeof TOOLS)[number]['name'], stages: readonly number[]): void {
+    if (!stages.includes(view.stage)) view.stage = stages[0] ?? 2
+    setTimeout(() => { view.tool = name })
+    document.querySelector<HTMLElement>('.sheet')?.focus()
+  }
+  function escape(): void {
+    if (view.tool !== 'select') view.tool = 'select'
+    else if (view.openSum) view.openSum = null
+    else view.select(null)
+  }
+  function takeAway(id: string, label: string): void {
+    if (['site', 'brief', 'practice'].includes(view.element?.kind ?? '')) return
+    view.select(null)
+    job.edit(`Remove ${label}`, [remove(id)])
+  }
+  useEventListener('keydown', (event: KeyboardEvent) => {
+    if (document.querySelector('[role="dialog"]')) return
+    const handled = event.ctrlKey || event.metaKey ? command(event) : !event.altKey && !inField(event) && plain(event)
+    if (handled) event.preventDefault()
+  })
+}

@@ -1,0 +1,20 @@
+/** Own map symbols as SVG paths in a 16 x 16 box, drawn by stroke. */
+export const GLYPHS: Readonly<Record<string, string>> = {
+  pointer: 'M4 2 L12 9 L8.4 9.6 L10.4 13.6 L8.6 14.4 L6.8 10.4 L4 12.6 Z',
+  wall: 'M1 5h14M1 11h14M5 5v6M11 5v6',
+  door: 'M2 13V3h8v10M10 13A8 8 0 0 0 2 5',
+  window: 'M1 8h14M3 5h10v6H3z',
+  space: 'M2 3h9l3 4v6H2z',
+  scale: 'M1 6v4h14V6M5 6v2M9 6v2M13 6v2',
+  rack: 'M3 2h10v12H3zM3 6h10M3 10h10',
+  riser: 'M5 14V2M11 14V2M8 13V4M8 4l-2 2M8 4l2 2',
+  entry: 'M2 3h5v10H2M15 8H7M9 5L6.5 8L9 11',
+  point: 'M8 2.5L14 13H2z M8 8.6v1.6',
+  device: 'M4 4h8v8H4z M8 8h.01',
+  camera: 'M3 5h7v6H3zM10 8l4-3v6z',
+  phone: 'M3 10c3-6 7-6 10 0M3 10h3M10 10h3M4 13h8',
+  run: 'M2 13h5V4h7',
+  account: 'M2 3h12M2 7h8M2 11h10M12 6.5l2 2-2 2',
+  measure: 'M2 12L12 2M2 12l3-.4M2 12l.4-3M12 2l-3 .4M12 2l-.4 3',
+  switch: 'M1 5h14v6H1zM4 8h.01M7 8h.01M10 8h.01',
+}

@@ -1,0 +1,65 @@
+/** Where the person is: stage, storey, what is selected and pointed at, which signal is drawn. */
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+import type { Finding, Sum } from '@/api/schema'
+import { useAssessment } from '@/job/useAssessment'
+import { useJob } from '@/job/useJob'
+import type { Band, XY } from '@/job/types'
+import type { ToolName } from '@/sheet/tools'
+import { storeyOf } from '@/sheet/elements'
+
+export type Signal = 'best' | 'second' | 'third'
+export type Way = 'weaker' | 'down' | 'up'
+
+export const useView = defineStore('view', () => {
+  const job = useJob()
+  const assessment = useAssessment()
+  const stage = ref(3)
+  const chosenStorey = ref<string | null>(null)
+  const selected = ref<string | null>(null)
+  const tool = ref<ToolName>('select')
+  const band = ref<Band>('5')
+  const signal = ref<Signal>('best')
+  const way = ref<Way>('weaker')
+  const drawer = ref(false)
+  const pointed = shallowRef<{ finding: Finding; y: number } | null>(null)
+  const openSum = shallowRef<Sum | null>(null)
+  const goTo = shallowRef<XY | null>(null)
+
+  const storeys = computed(() => job.of('storey').toSorted((a, b) => a.elevation_m - b.elevation_m))
+  const storey = computed(() => storeys.value.find((s) => s.id === chosenStorey.value) ?? storeys.value[0] ?? null)
+  const element = computed(() => (selected.value ? job.elements.get(selected.value) : undefined))
+
+  function select(id: string | null): void {
+    selected.value = id
+    const target = id ? job.elements.get(id) : undefined
+    const home = target && storeyOf(target, job.elements)
+    if (home) chosenStorey.value = home
+  }
+  function floor(step: 1 | -1): void {
+    const at = storeys.value.findIndex((s) => s.id === storey.value?.id)
+    const next = storeys.value[at + step]
+    if (next) chosenStorey.value = next.id
+  }
+  function visit(finding: Finding): void {
+    const subject = finding.subject_ids.find((id) => job.elements.has(id))
+    if (subject) select(subject)
+    if (finding.place) {
+      chosenStorey.value = finding.place.storey_id
+      goTo.value = finding.place.at
+    }
+    pointed.value = { finding, y: 0 }
+  }
+  function stepFinding(by: 1 | -1): void {
+    const list = assessment.open
+    if (!list.length) return
+    const now = list.findIndex((finding) => finding.key === pointed.value?.finding.key)
+    const start = now < 0 && by < 0 ? 0 : now
+    const next = list[(start + by + list.length) % list.length]
+    if (next) visit(next)
+  }
+  return {
+    stage, storey, storeys, chosenStorey, selected, element, tool, band, signal, way, drawer, pointed, openSum, goTo,
+    select, floor, visit, stepFinding,
+  }
+})

@@ -1,0 +1,76 @@
+<script setup lang="ts">
+/** One field, edited in place. What cannot be a value stays in the box, marked, and is not sent. */
+import { computed, ref, watch } from 'vue'
+import { useLibrary } from '@/job/useLibrary'
+import { convert, digitsOf, toSi } from '@/units/units'
+import { usePreferences } from '@/units/preferences'
+import type { Field } from '@/margin/fields'
+
+const props = defineProps<{ field: Field; value: unknown }>()
+const emit = defineEmits<{ change: [value: unknown] }>()
+const library = useLibrary()
+const preferences = usePreferences()
+const wrong = ref('')
+const draft = ref('')
+
+const shown = computed(() => {
+  if (typeof props.value !== 'number') return props.value === null || props.value === undefined ? '' : String(props.value)
+  const { value } = convert(props.value, props.field.unit ?? '', preferences.units)
+  return value.toFixed(digitsOf(value))
+})
+const unit = computed(() => convert(0, props.field.unit ?? '', preferences.units).unit)
+const options = computed(() => {
+  const given = props.field.options
+  return typeof given === 'function' ? (library.shelves ? given(library.shelves) : []) : (given ?? [])
+})
+watch([shown, () => props.field.path], () => { draft.value = shown.value; wrong.value = '' }, { immediate: true })
+
+function commit(): void {
+  if (draft.value === shown.value) return
+  const text = draft.value.trim()
+  wrong.value = ''
+  if (!text && props.field.empty) return emit('change', null)
+  if (props.field.type !== 'number') {
+    if (!text && props.field.path === 'label') wrong.value = 'A name is needed.'
+    else emit('change', text)
+    return
+  }
+  const value = Number(text.replace(',', '.'))
+  if (!text || Number.isNaN(value)) wrong.value = `“${draft.value}” is no number.`
+  else emit('change', Number(toSi(value, props.field.unit ?? '', preferences.units).toFixed(4)))
+}
+function choose(event: Event): void {
+  const value = (event.target as HTMLSelectElement).value
+  emit('change', value === '' ? null : typeof props.value === 'number' ? Number(value) : value)
+}
+function revert(): void {
+  draft.value = shown.value
+  wrong.value = ''
+}
+</script>
+
+<template>
+  <label class="row">
+    <span class="quiet">{{ field.label }}</span>
+    <select v-if="field.type === 'choice'" class="field" :value="value ?? ''" @change="choose">
+      <option v-if="field.empty" value="">none</option>
+      <option v-for="[id, label] in options" :key="id" :value="id">{{ label }}</option>
+    </select>
+    <input v-else-if="field.type === 'yes'" type="checkbox" :checked="value === true" @change="emit('change', ($event.target as HTMLInputElement).checked)" />
+    <span v-else class="entry">
+      <input v-model="draft" class="field" :class="{ number: field.type === 'number' }" :aria-invalid="wrong ? 'true' : undefined" @change="commit" @keydown.enter="commit" @keydown.esc.stop="revert" />
+      <span v-if="unit" class="mono quiet unit">{{ unit }}</span>
+    </span>
+    <span v-if="wrong" class="wrong" role="alert">▲ {{ wrong }}</span>
+  </label>
+</template>
+
+<style scoped>
+.row { display: grid; grid-template-columns: 7.3rem minmax(0, 1fr); align-items: center; gap: 2px 8px; font-size: 0.9rem; }
+.entry { display: flex; gap: 5px; align-items: center; min-width: 0; }
+.field { width: 100%; }
+.field.number { max-width: 7rem; }
+input[type='checkbox'] { justify-self: start; accent-color: var(--heather); width: 15px; height: 15px; margin: 3px 0; }
+.unit { white-space: nowrap; }
+.wrong { grid-column: 2; color: var(--rust); font-size: 0.85rem; }
+</style>

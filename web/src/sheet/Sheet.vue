@@ -1,0 +1,146 @@
+<script setup lang="ts">
+/** The sheet: the building of one storey with the layers of the stage inked on it. */
+import { useEventListener } from '@vueuse/core'
+import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
+import { useJob } from '@/job/useJob'
+import { useLibrary } from '@/job/useLibrary'
+import { useView } from '@/job/useView'
+import { useAccount } from '@/job/useAccount'
+import { isStanding, put, type Standing } from '@/job/types'
+import { make } from '@/job/make'
+import DraftLayer from '@/sheet/DraftLayer.vue'
+import { bounds, drawn } from '@/sheet/elements'
+import { distance, toScreen, toSheet } from '@/sheet/geometry'
+import NamesLayer from '@/sheet/NamesLayer.vue'
+import PlanLayer from '@/sheet/PlanLayer.vue'
+import RunsLayer from '@/sheet/RunsLayer.vue'
+import SheetLegend from '@/sheet/SheetLegend.vue'
+import TerrainCanvas from '@/sheet/TerrainCanvas.vue'
+import ThingsLayer from '@/sheet/ThingsLayer.vue'
+import ToolStrip from '@/sheet/ToolStrip.vue'
+import { useDragging } from '@/sheet/useDragging'
+import { useDrawing } from '@/sheet/useDrawing'
+import { useTerrain } from '@/sheet/useTerrain'
+import { useViewport } from '@/sheet/useViewport'
+import { levelAt } from '@/sheet/terrain'
+
+const job = useJob()
+const view = useView()
+const library = useLibrary()
+const host = useTemplateRef<HTMLElement>('host')
+const drawing = computed(() => view.tool !== 'select')
+const viewport = useViewport(host, () => drawing.value)
+const draw = useDrawing(viewport.view)
+const showTerrain = computed(() => view.stage === 3)
+const { terrain, ask } = useTerrain(() => showTerrain.value)
+const dragging = useDragging(viewport.view, (moved) => void ask(moved))
+const transform = computed(() => `translate(${viewport.view.value.x} ${viewport.view.value.y}) scale(${viewport.view.value.k})`)
+const here = computed(() => draw.pointer.value)
+const spot = computed(() => (here.value && terrain.value ? levelAt(terrain.value, here.value.x_m, here.value.y_m) : null))
+const leader = computed(() => {
+  const place = view.pointed?.finding.place
+  return place && place.storey_id === view.storey?.id ? toScreen(viewport.view.value, place.at) : null
+})
+const account = useAccount()
+const cross = ref(false)
+
+function where(event: MouseEvent) {
+  const box = host.value?.getBoundingClientRect()
+  return toSheet(viewport.view.value, event.clientX - (box?.left ?? 0), event.clientY - (box?.top ?? 0))
+}
+function move(event: PointerEvent): void {
+  draw.pointer.value = where(event)
+  cross.value = false
+  dragging.drag(event)
+}
+function click(event: MouseEvent): void {
+  if (!drawing.value || event.button !== 0) return
+  host.value?.focus()
+  if (view.tool === 'account') void account.open(where(event))
+  else draw.press(where(event))
+}
+function pressThing(element: Standing): void {
+  if (view.tool !== 'run' || (element.kind !== 'access-point' && element.kind !== 'device')) return draw.press(element.at)
+  const rack = job.of('rack').toSorted((a, b) => distance(a.at, element.at) - distance(b.at, element.at))[0]
+  if (!rack) {
+    draw.note.value = 'Mark a rack first; runs start there.'
+    return
+  }
+  const practice = job.of('practice')[0]
+  const cable = element.kind === 'access-point' ? practice?.cable_points : practice?.cable_other
+  const run = make.run(job.all, rack.id, element.id, cable ?? 'cat6a-indoor')
+  job.edit(`Run a cable to ${element.label}`, [put(run)])
+  view.select(run.id)
+}
+function fitAll(): void {
+  viewport.fitTo(bounds(drawn(job.all)))
+}
+/** Arrow keys move the cross of a tool in hand, or nudge what is selected. */
+function keydown(event: KeyboardEvent): void {
+  if (event.ctrlKey || event.metaKey || event.altKey) return
+  const step = event.shiftKey ? 1 : 0.1
+  const ways: Record<string, [number, number]> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }
+  const way = ways[event.key]
+  if (way && drawing.value) {
+    const at = draw.pointer.value ?? toSheet(viewport.view.value, viewport.width.value / 2, viewport.height.value / 2)
+    draw.pointer.value = { x_m: at.x_m + way[0], y_m: at.y_m + way[1] }
+    cross.value = true
+  } else if (way && isStanding(view.element)) dragging.nudge(...way)
+  else if (event.key === 'Enter' && drawing.value) {
+    if (cross.value && view.tool === 'account' && draw.pointer.value) void account.open(draw.pointer.value)
+    else if (cross.value && !draw.typed.value && draw.pointer.value) draw.press(draw.pointer.value)
+    else draw.finish()
+  } else if (event.key === '+' || event.key === '=') viewport.zoomBy(1.3)
+  else if (event.key === '-') viewport.zoomBy(1 / 1.3)
+  else if (event.key === '0' && event.shiftKey) fitAll()
+  else if (!draw.type(event.key)) return
+  event.preventDefault()
+  event.stopPropagation()
+}
+useEventListener('pointerup', dragging.drop)
+useEventListener('pointercancel', dragging.giveUp)
+useEventListener('keydown', (event: KeyboardEvent) => {
+  if (event.key === 'Escape') {
+    draw.cancel()
+    dragging.giveUp()
+  }
+})
+watch(() => view.goTo, (at) => { if (at) viewport.reveal(at) })
+const ready = computed(() => job.loaded && viewport.width.value > 0)
+watch([ready, () => job.id], async ([now]) => { if (now) { await nextTick()
+  fitAll() } })
+watch(viewport.height, () => { if (viewport.fitted.value) fitAll() })
+onMounted(() => void library.load())
+</script>
+
+<template>
+  <section
+    ref="host" class="sheet" :class="{ drawing, panning: viewport.panning.value }" tabindex="0" :aria-label="`Sheet: plan of ${view.storey?.label ?? 'nothing yet'}`"
+    @pointermove="move" @click="click" @keydown="keydown" @pointerleave="draw.pointer.value = null"
+  >
+    <TerrainCanvas v-if="showTerrain" :terrain="terrain" :view="viewport.view.value" :width="viewport.width.value" :height="viewport.height.value" />
+    <svg class="ink" :width="viewport.width.value" :height="viewport.height.value" role="group" aria-label="What is drawn">
+      <g :transform="transform">
+        <PlanLayer :k="viewport.view.value.k" :terrain="showTerrain" />
+        <RunsLayer v-if="view.stage >= 3" :k="viewport.view.value.k" :strong="view.stage !== 3" />
+        <NamesLayer :k="viewport.view.value.k" :scores="view.stage === 3" />
+        <ThingsLayer :k="viewport.view.value.k" :held="dragging.held.value" @grab="dragging.grab" @press="pressThing" />
+        <DraftLayer v-if="drawing" :k="viewport.view.value.k" :draft="draw.draft.value" :aim="draw.aim.value" :typed="draw.typed.value" :loose="view.tool !== 'scale' || draw.draft.value.length < 2" />
+      </g>
+      <g v-if="leader && view.pointed" class="leader">
+        <circle :cx="leader.x" :cy="leader.y" r="13" />
+        <path v-if="view.pointed.y" :d="`M${leader.x + 13} ${leader.y}L${viewport.width.value} ${view.pointed.y}`" />
+      </g>
+    </svg>
+    <ToolStrip :draw="draw" @fit="fitAll" @zoom="viewport.zoomBy" />
+    <SheetLegend :k="viewport.view.value.k" :terrain="showTerrain" :spot="spot" :at="here" />
+  </section>
+</template>
+
+<style scoped>
+.sheet { container: sheet / size; position: relative; overflow: hidden; background: var(--paper); outline-offset: -3px; cursor: default; touch-action: none; min-width: 0; min-height: 0; }
+.sheet.drawing { cursor: crosshair; }
+.sheet.panning { cursor: grabbing; }
+.ink { position: absolute; inset: 0; display: block; user-select: none; }
+.leader { pointer-events: none; fill: none; stroke: var(--rust); stroke-width: 1.4; }
+</style>

@@ -1,0 +1,83 @@
+<script setup lang="ts">
+/** What stands at a place, as map symbols that keep their size; each can be reached by keyboard. */
+import { computed } from 'vue'
+import { GLYPHS } from '@/ink/glyphs'
+import { useAssessment } from '@/job/useAssessment'
+import { useJob } from '@/job/useJob'
+import { useLibrary } from '@/job/useLibrary'
+import { useView } from '@/job/useView'
+import { isStanding, type Standing } from '@/job/types'
+
+const props = defineProps<{ k: number; held: Standing | null }>()
+const emit = defineEmits<{ grab: [event: PointerEvent, element: Standing]; press: [element: Standing] }>()
+const job = useJob()
+const view = useView()
+const library = useLibrary()
+const assessment = useAssessment()
+
+const things = computed(() =>
+  job.all.filter(isStanding).filter((e) => (e.kind === 'riser' ? spans(e.from_storey_id, e.to_storey_id) : e.storey_id === view.storey?.id)),
+)
+function spans(from: string, to: string): boolean {
+  const order = view.storeys.map((s) => s.id)
+  const [low, high] = [order.indexOf(from), order.indexOf(to)].toSorted((a, b) => a - b)
+  const at = order.indexOf(view.storey?.id ?? '')
+  return low !== undefined && high !== undefined && at >= low && at <= high
+}
+const channels = computed(() => {
+  const by = new Map<string, string>()
+  for (const row of assessment.found?.radios ?? []) if (row.band === view.band && row.channel) by.set(row.point_id, `${row.channel}\u00b7${row.width_mhz}`)
+  return by
+})
+function glyph(element: Standing): string {
+  if (element.kind === 'access-point') return 'point'
+  if (element.kind === 'service-entry') return 'entry'
+  if (element.kind === 'device') {
+    if (element.model.startsWith('camera')) return 'camera'
+    return element.model.includes('phone') ? 'phone' : 'device'
+  }
+  return element.kind
+}
+function at(element: Standing) {
+  return props.held?.id === element.id ? props.held.at : element.at
+}
+function name(element: Standing): string {
+  const model = element.kind === 'access-point' ? library.shelves?.access_points[element.model]?.label : ''
+  return `${element.label}, ${model ?? element.kind}`
+}
+const big = computed(() => props.k > 9)
+</script>
+
+<template>
+  <g>
+    <g
+      v-for="element in things" :key="element.id" class="thing" :class="[element.kind, { chosen: view.selected === element.id }]" data-grip role="button" tabindex="0"
+      :aria-label="name(element)" :data-label="element.label" :transform="`translate(${at(element).x_m} ${at(element).y_m}) scale(${1 / k})`"
+      @pointerdown="emit('grab', $event, element)" @click.stop="view.tool === 'select' ? view.select(element.id) : emit('press', element)"
+      @focus="view.tool === 'select' && view.select(element.id)" @keydown.enter.stop="view.tool === 'select' ? view.select(element.id) : emit('press', element)"
+    >
+      <circle class="ring" r="15" />
+      <g :transform="element.kind === 'device' ? 'translate(-6 -6) scale(.75)' : 'translate(-9 -9.5) scale(1.125)'">
+        <path :d="GLYPHS[glyph(element)] ?? ''" />
+      </g>
+      <g v-if="element.kind === 'access-point' && big">
+        <text class="name" y="20">{{ element.label }}</text>
+        <text class="mono channel" y="31">{{ channels.get(element.id) ?? 'off' }}</text>
+      </g>
+      <text v-else-if="view.selected === element.id || k > 45" class="name" y="20">{{ element.label }}</text>
+    </g>
+  </g>
+</template>
+
+<style scoped>
+.thing { cursor: grab; outline: none; }
+.thing path { fill: var(--paper-raised); stroke: var(--ink); stroke-width: 1.4; stroke-linejoin: round; stroke-linecap: round; }
+.thing.device path { stroke: var(--tarn); }
+.thing.rack path, .thing.riser path, .thing.service-entry path { stroke: var(--tarn); }
+.ring { fill: transparent; stroke: none; }
+.chosen .ring, .thing:focus-visible .ring { stroke: var(--heather); stroke-width: 2; stroke-dasharray: 3 2.5; }
+.chosen path { stroke: var(--heather) !important; }
+text { text-anchor: middle; font-size: 11px; fill: var(--ink); paint-order: stroke; stroke: var(--halo); stroke-width: 3px; stroke-linejoin: round; pointer-events: none; }
+.name { font-weight: 700; }
+.channel { font-size: 10.5px; }
+</style>

@@ -1,0 +1,52 @@
+/** Where elements are: storey and place, looked up through what they hang on. */
+import { isStanding, type Element, type XY } from '@/job/types'
+
+/** The storey an element belongs to; a door through its wall, a run through what it goes to. */
+export function storeyOf(element: Element, elements: ReadonlyMap<string, Element>): string | null {
+  if (element.kind === 'storey') return element.id
+  if ('storey_id' in element) return element.storey_id
+  if (element.kind === 'riser') return element.from_storey_id
+  const on = element.kind === 'opening' ? element.wall_id : element.kind === 'run' ? element.to_id : element.kind === 'switch' ? element.rack_id : null
+  const next = on ? elements.get(on) : undefined
+  return next ? storeyOf(next, elements) : null
+}
+
+/** Where an element is on its storey, when it has one place. */
+export function placeOf(element: Element): XY | null {
+  if (isStanding(element)) return element.at
+  if (element.kind === 'wall') return middle(element.a, element.b)
+  if (element.kind === 'space') return centre(element.outline)
+  return null
+}
+
+export function middle(a: XY, b: XY): XY {
+  return { x_m: (a.x_m + b.x_m) / 2, y_m: (a.y_m + b.y_m) / 2 }
+}
+
+/** Mean of the corners: where a space's name stands. */
+export function centre(outline: readonly XY[]): XY {
+  const n = outline.length || 1
+  return { x_m: outline.reduce((s, p) => s + p.x_m, 0) / n, y_m: outline.reduce((s, p) => s + p.y_m, 0) / n }
+}
+
+/** The box round some places; a 10 m square when there are none. */
+export function bounds(points: readonly XY[]): { x0: number; y0: number; x1: number; y1: number } {
+  if (!points.length) return { x0: 0, y0: 0, x1: 10, y1: 10 }
+  const xs = points.map((p) => p.x_m)
+  const ys = points.map((p) => p.y_m)
+  return { x0: Math.min(...xs), y0: Math.min(...ys), x1: Math.max(...xs), y1: Math.max(...ys) }
+}
+
+/** Everything drawn of a job, as places. */
+export function drawn(all: readonly Element[]): XY[] {
+  return all.flatMap((element): readonly XY[] => {
+    if (element.kind === 'wall') return [element.a, element.b]
+    if (element.kind === 'space') return element.outline
+    if (element.kind === 'underlay') {
+      const scale = element.metres_per_px ?? 0.02
+      const far = { x_m: element.x_m + element.width_px * scale, y_m: element.y_m + element.height_px * scale }
+      return [{ x_m: element.x_m, y_m: element.y_m }, far]
+    }
+    return isStanding(element) ? [element.at] : []
+  })
+}

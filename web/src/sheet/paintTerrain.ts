@@ -1,0 +1,149 @@
+/** Painting the terrain on a canvas. Paths are made once a terrain, painted at any zoom. */
+import type { Of } from '@/job/types'
+import { contourLabels, contourPath, LEVELS, tints, type Terrain } from '@/sheet/terrain'
+import type { View } from '@/sheet/geometry'
+
+export interface Need { readonly outline: Of<'space'>['outline']; readonly dbm: number }
+
+export interface Scene {
+  readonly terrain: Terrain
+  readonly view: View
+  readonly night: boolean
+  readonly spaces: readonly Of<'space'>[]
+  readonly needs: readonly Need[]
+  readonly mainNeed: number
+  readonly taken: readonly { x: number; y: number }[]
+}
+
+const paths = new WeakMap<Terrain, Path2D[]>()
+
+function pathsOf(terrain: Terrain): Path2D[] {
+  const known = paths.get(terrain)
+  if (known) return known
+  const made = terrain.contours.map(contourPath)
+  paths.set(terrain, made)
+  return made
+}
+
+function outlinePath(outlines: readonly Of<'space'>['outline'][], view: View): Path2D {
+  const path = new Path2D()
+  for (const outline of outlines) {
+    outline.forEach((p, i) => {
+      const [x, y] = [view.x + p.x_m * view.k, view.y + p.y_m * view.k]
+      if (i) path.lineTo(x, y)
+      else path.moveTo(x, y)
+    })
+    path.closePath()
+  }
+  return path
+}
+
+function hatch(context: CanvasRenderingContext2D, night: boolean): CanvasPattern | null {
+  const tile = document.createElement('canvas')
+  tile.width = tile.height = 8
+  const pen = tile.getContext('2d')
+  if (!pen) return null
+  pen.strokeStyle = night ? 'rgba(240,154,124,0.75)' : 'rgba(168,64,31,0.6)'
+  pen.lineWidth = 1
+  pen.beginPath()
+  for (const shift of [-8, 0, 8]) {
+    pen.moveTo(shift - 1, 9)
+    pen.lineTo(shift + 9, -1)
+  }
+  pen.stroke()
+  return context.createPattern(tile, 'repeat')
+}
+
+/** Paint tints, contours, hatching under the need, and the figures. */
+export function paintTerrain(context: CanvasRenderingContext2D, width: number, height: number, scene: Scene): void {
+  const ratio = window.devicePixelRatio || 1
+  context.setTransform(ratio, 0, 0, ratio, 0, 0)
+  context.clearRect(0, 0, width, height)
+  tint(context, ratio, scene)
+  hatchNeeds(context, ratio, scene)
+  lines(context, ratio, scene)
+  figures(context, scene)
+}
+
+function onGrid(context: CanvasRenderingContext2D, ratio: number, { terrain, view }: Scene): number {
+  const scale = terrain.cell * view.k
+  context.setTransform(ratio * scale, 0, 0, ratio * scale, ratio * (view.x + terrain.x0 * view.k), ratio * (view.y + terrain.y0 * view.k))
+  return scale
+}
+
+function tint(context: CanvasRenderingContext2D, ratio: number, scene: Scene): void {
+  const colours = tints(scene.night)
+  const inside = outlinePath(scene.spaces.map((space) => space.outline), scene.view)
+  for (const [alpha, clip] of [[0.35, null], [1, inside]] as const) {
+    context.save()
+    context.setTransform(ratio, 0, 0, ratio, 0, 0)
+    if (clip) context.clip(clip)
+    context.globalAlpha = alpha
+    onGrid(context, ratio, scene)
+    context.fillStyle = colours[0] ?? ''
+    context.fillRect(0, 0, scene.terrain.columns, scene.terrain.rows)
+    pathsOf(scene.terrain).forEach((path, i) => {
+      context.fillStyle = colours[i + 1] ?? ''
+      context.fill(path, 'evenodd')
+    })
+    context.restore()
+  }
+}
+
+function hatchNeeds(context: CanvasRenderingContext2D, ratio: number, scene: Scene): void {
+  const pattern = hatch(context, scene.night)
+  if (!pattern) return
+  const made = pathsOf(scene.terrain)
+  const all = new Path2D()
+  all.rect(0, 0, scene.terrain.columns, scene.terrain.rows)
+  for (const need of scene.needs) {
+    const index = LEVELS.findIndex((level) => level >= need.dbm)
+    const reached = made[index]
+    if (!reached) continue
+    context.save()
+    context.setTransform(ratio, 0, 0, ratio, 0, 0)
+    context.clip(outlinePath([need.outline], scene.view))
+    onGrid(context, ratio, scene)
+    const under = new Path2D(all)
+    under.addPath(reached)
+    context.clip(under, 'evenodd')
+    context.setTransform(ratio, 0, 0, ratio, 0, 0)
+    context.fillStyle = pattern
+    context.fill(outlinePath([need.outline], scene.view))
+    context.restore()
+  }
+}
+
+function lines(context: CanvasRenderingContext2D, ratio: number, scene: Scene): void {
+  context.save()
+  const scale = onGrid(context, ratio, scene)
+  // The contours close along the grid's edge, where no line belongs.
+  const inner = new Path2D()
+  inner.rect(0.6, 0.6, scene.terrain.columns - 1.2, scene.terrain.rows - 1.2)
+  context.clip(inner)
+  pathsOf(scene.terrain).forEach((path, i) => {
+    const main = LEVELS[i] === scene.mainNeed
+    context.lineWidth = (main ? 1.8 : 0.8) / scale
+    context.strokeStyle = scene.night ? `rgba(203,166,218,${main ? 0.95 : 0.45})` : `rgba(90,52,103,${main ? 0.95 : 0.4})`
+    context.stroke(path)
+  })
+  context.restore()
+}
+
+function figures(context: CanvasRenderingContext2D, scene: Scene): void {
+  context.font = "10.5px 'IBM Plex Mono', monospace"
+  context.textAlign = 'center'
+  context.textBaseline = 'middle'
+  context.lineJoin = 'round'
+  for (const label of contourLabels(scene.terrain, scene.view, 110, scene.taken)) {
+    context.save()
+    context.translate(label.x, label.y)
+    context.rotate(label.angle)
+    context.lineWidth = 3.5
+    context.strokeStyle = scene.night ? 'rgba(21,28,33,0.85)' : 'rgba(246,243,234,0.85)'
+    context.strokeText(`\u2212${-label.level}`, 0, 0)
+    context.fillStyle = scene.night ? '#dcc3e6' : '#5a3467'
+    context.fillText(`\u2212${-label.level}`, 0, 0)
+    context.restore()
+  }
+}

@@ -1,0 +1,61 @@
+<script setup lang="ts">
+/** A table linked both ways with the sheet: a row selects there, a selection marks its row. */
+import Column from 'primevue/column'
+import DataTable from 'primevue/datatable'
+import { computed } from 'vue'
+import { useView } from '@/job/useView'
+import type { Cell, Row, Table } from '@/stages/tables'
+import { useUnits } from '@/units/useUnits'
+
+const props = defineProps<{ table: Table }>()
+const view = useView()
+const units = useUnits()
+
+const flat = computed(() =>
+  props.table.rows.map((row) => ({
+    ...row,
+    sort: Object.fromEntries(Object.entries(row.cells).map(([key, cell]) => [key, cell.value ?? cell.text ?? ''])),
+  })),
+)
+function shown(cell: Cell | undefined): string {
+  if (!cell) return ''
+  return cell.value === undefined ? (cell.text ?? '') : units.quantity(cell.value, cell.unit ?? '', cell.digits)
+}
+function rowClass(row: Row): string {
+  return row.selects && row.selects === view.selected ? 'chosen' : ''
+}
+function press(event: { data: Row }): void {
+  if (event.data.selects) view.select(event.data.selects)
+}
+</script>
+
+<template>
+  <p v-if="!table.rows.length" class="quiet empty">{{ table.empty }}</p>
+  <DataTable v-else :value="flat" data-key="id" size="small" scrollable scroll-height="flex" removable-sort :row-class="rowClass" :row-hover="true" :aria-label="table.name" @row-click="press">
+    <Column v-for="column in table.columns" :key="column.key" :header="column.name" :sort-field="`sort.${column.key}`" :sortable="column.name !== ''" :class="{ right: column.right, wrap: column.key === 'why' }">
+      <template #body="{ data }">
+        <span :class="{ mono: column.right, fault: data.cells[column.key]?.bad }">
+          <span v-if="data.cells[column.key]?.bad" aria-hidden="true">▲ </span>
+          <button v-if="data.cells[column.key]?.sum" type="button" class="bare sum-link" :aria-label="`${column.name} ${shown(data.cells[column.key])}: open the sum`" @click.stop="view.openSum = data.cells[column.key].sum">{{ shown(data.cells[column.key]) }}</button>
+          <button v-else-if="column.key === table.columns[0]?.key && data.selects" type="button" class="bare" @click.stop="view.select(data.selects)">{{ shown(data.cells[column.key]) }}</button>
+          <template v-else>{{ shown(data.cells[column.key]) }}</template>
+        </span>
+      </template>
+    </Column>
+  </DataTable>
+</template>
+
+<style scoped>
+.empty { padding: 14px; margin: 0; }
+:deep(table) { font-size: 0.9rem; }
+:deep(th), :deep(td) { padding: 3px 10px !important; background: var(--paper-raised); border-color: var(--rule) !important; border-width: 0 0 1px !important; }
+:deep(td) { white-space: nowrap; }
+:deep(td.wrap) { white-space: normal; min-width: 12rem; }
+:deep(th) { color: var(--ink-quiet); white-space: nowrap; }
+:deep(th .p-datatable-column-title) { font-weight: 400; }
+:deep(th svg) { width: 9px; height: 9px; }
+:deep(td.right) { text-align: right; white-space: nowrap; }
+:deep(th.right .p-datatable-column-header-content) { justify-content: flex-end; }
+:deep(tr.chosen td) { background: var(--heather-tint); }
+:deep(tbody tr) { cursor: pointer; }
+</style>

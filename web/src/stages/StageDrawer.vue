@@ -1,0 +1,56 @@
+<script setup lang="ts">
+/** The drawer: what a stage computes in words, its actions, and its tables over the lower half. */
+import { computed, ref, watch } from 'vue'
+import { useAssessment } from '@/job/useAssessment'
+import { useJob } from '@/job/useJob'
+import { useView } from '@/job/useView'
+import BriefForm from '@/stages/BriefForm.vue'
+import LinkedTable from '@/stages/LinkedTable.vue'
+import StageActions from '@/stages/StageActions.vue'
+import { STAGES } from '@/stages/stages'
+import { tablesOf } from '@/stages/tables'
+
+const job = useJob()
+const view = useView()
+const assessment = useAssessment()
+const chosen = ref(0)
+const stage = computed(() => STAGES.find((s) => s.number === view.stage))
+const tables = computed(() => (assessment.found ? tablesOf(view.stage, assessment.found, job.all) : []))
+const table = computed(() => tables.value[chosen.value] ?? tables.value[0])
+const open = computed(() => (view.drawer && tables.value.length > 0) || view.stage === 1)
+watch(() => view.stage, () => { chosen.value = 0 })
+function pick(index: number): void {
+  if (view.drawer && chosen.value === index) view.drawer = false
+  else {
+    chosen.value = index
+    view.drawer = true
+  }
+}
+</script>
+
+<template>
+  <section class="drawer" :class="{ open }" :aria-label="`${stage?.name ?? ''}: tables and actions`">
+    <header>
+      <div v-if="tables.length" class="tabs" role="group" aria-label="Tables">
+        <button v-for="(t, i) in tables" :key="t.name" type="button" class="tab" :aria-expanded="open && table === t" @click="pick(i)">{{ t.name }} <span class="mono quiet">{{ t.rows.length }}</span></button>
+      </div>
+      <p class="quiet" :title="stage?.computed">{{ stage?.computed }}</p>
+      <StageActions />
+    </header>
+    <div v-if="open" class="body">
+      <BriefForm v-if="view.stage === 1" />
+      <LinkedTable v-else-if="table" :table="table" />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.drawer { border-top: 1px solid var(--ink); background: var(--paper-raised); display: flex; flex-direction: column; min-height: 0; min-width: 0; }
+header { display: flex; align-items: center; gap: 12px; padding: 3px 12px; min-height: 35px; }
+.tabs { display: flex; gap: 2px; flex: none; }
+.tab { font: inherit; font-size: 0.92rem; color: var(--ink); background: none; border: 0; border-bottom: 2px solid transparent; padding: 3px 8px; cursor: pointer; white-space: nowrap; }
+.tab:hover { color: var(--heather); }
+.tab[aria-expanded='true'] { border-bottom-color: var(--heather); font-weight: 700; }
+p { flex: 1; margin: 0; font-size: 0.86rem; line-height: 1.2; overflow: hidden; display: -webkit-box; -webkit-line-clamp: 2; -webkit-box-orient: vertical; min-width: 0; }
+.body { flex: 1; min-height: 0; overflow: auto; border-top: 1px solid var(--rule); }
+</style>
