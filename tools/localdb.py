@@ -43,17 +43,25 @@ class LocalDatabase:
         if answers(self.port):
             raise RuntimeError(f"port {self.port} is taken: is another demo running?")
         data = self.folder / "data"
+        # Two servers that share a folder for temporary tables take each other's away.
+        scratch = self.folder / "tmp"
+        scratch.mkdir(parents=True, exist_ok=True)
         user = ["--user=root"] if os.geteuid() == 0 else []
         if not (data / "mysql").is_dir():
             data.mkdir(parents=True, exist_ok=True)
             command = [_find("mariadb-install-db"), "--no-defaults", "--skip-test-db"]
-            command += ["--auth-root-authentication-method=normal", f"--datadir={data}", *user]
+            command += [
+                "--auth-root-authentication-method=normal",
+                f"--datadir={data}",
+                f"--tmpdir={scratch}",
+                *user,
+            ]
             subprocess.run(command, check=True, stdout=subprocess.DEVNULL)
         command = [_find("mariadbd"), "--no-defaults", f"--datadir={data}", "--bind-address=127.0.0.1"]
         command += [f"--port={self.port}", f"--socket={self._socket()}", "--max-connections=400"]
-        command += ["--innodb-buffer-pool-size=64M", "--performance-schema=OFF", *user]
-        log = (self.folder / "mariadb.log").open("ab")
-        self._server = subprocess.Popen(command, stdout=log, stderr=log, start_new_session=True)
+        command += [f"--tmpdir={scratch}", "--innodb-buffer-pool-size=64M", "--performance-schema=OFF", *user]
+        with (self.folder / "mariadb.log").open("ab") as log:
+            self._server = subprocess.Popen(command, stdout=log, stderr=log, start_new_session=True)
         self._wait()
 
     def _socket(self) -> Path:

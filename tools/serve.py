@@ -79,7 +79,9 @@ def main() -> None:
         server = subprocess.Popen(web_command(given.port), env=environment(url), cwd=ROOT)
         try:
             wait_until_up(server, given.port)
-            print(f"\n  Heathrise is ready: http://127.0.0.1:{given.port}\n  Stop it with Ctrl+C.\n", flush=True)
+            print(
+                f"\n  Heathrise is ready: http://127.0.0.1:{given.port}\n  Stop it with Ctrl+C.\n", flush=True
+            )
             server.wait()
         except KeyboardInterrupt:
             pass

@@ -1,6 +1,7 @@
 """Files in and out: pictures, job files, the kit list, the settings."""
 
 import hashlib
+from contextlib import closing
 from typing import cast
 
 from flask import Response, current_app, make_response, request
@@ -66,7 +67,8 @@ def _picture_row(
 @blueprint.post("/jobs/<job_id>/pictures", responses={201: PictureAnswer})
 def upload(path: JobPath, form: PictureForm) -> Response:
     """Keep a floor-plan picture: PNG, JPEG, or one page of a PDF."""
-    body = form.file.read()
+    with closing(form.file):
+        body = form.file.read()
     if len(body) > _settings().picture_mb * _MB:
         raise NotAPicture(
             f"the picture has {len(body) / _MB:.1f} MB; {_settings().picture_mb} MB is the most"

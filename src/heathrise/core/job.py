@@ -6,9 +6,10 @@ database keeps and what the rules read. Lengths are metres; x to the right and y
 as on the drawing, z up; heights are above the storey's floor.
 """
 
+import re
 from collections.abc import Iterable, Iterator
 from functools import cached_property
-from typing import Annotated, Any, ClassVar, Literal, TypeVar
+from typing import Annotated, Any, ClassVar, Literal, TypeVar, cast
 
 from pydantic import (
     Base64Bytes,
@@ -418,6 +419,12 @@ def references(element: Element) -> Iterator[tuple[str, str, tuple[str, ...]]]:
             yield "run_ids", run_id, ("run",)
 
 
+def _natural(element: ElementBase) -> tuple[tuple[tuple[int, str], ...], str]:
+    """Return a key that puts R-2 before R-10, and equal labels by their ids."""
+    parts = re.findall(r"\d+|\D+", element.label)
+    return tuple((int(part), "") if part.isdigit() else (0, part) for part in parts), element.id
+
+
 class Job(Noun):
     """One job. `of` gives the elements of a kind, `get` one by id."""
 
@@ -462,8 +469,20 @@ class Job(Noun):
                     )
 
     def of(self, cls: type[E]) -> tuple[E, ...]:
-        """Return the elements of one class, in the job's order."""
-        return tuple(element for element in self.elements if isinstance(element, cls))
+        """Return the elements of one class in the order of their labels.
+
+        Not in the order they were made: an element that was removed and brought back must not
+        move every port and channel computed after it.
+        """
+        kept = self._by_class.get(cls)
+        if kept is None:
+            found = (element for element in self.elements if isinstance(element, cls))
+            kept = self._by_class[cls] = tuple(sorted(found, key=_natural))
+        return cast(tuple[E, ...], kept)
+
+    @cached_property
+    def _by_class(self) -> dict[type[ElementBase], tuple[ElementBase, ...]]:
+        return {}
 
     def get(self, cls: type[E], element_id: str) -> E:
         """Return one element of a class. Raises KeyError."""

@@ -1,0 +1,66 @@
+"""A small house the tests build on: two rooms, a rack, one access point, one of everything else."""
+
+from typing import Any
+
+from demo.drawing import Drawing, at
+
+from heathrise.core.edit import Operation, Put, apply
+from heathrise.core.job import Element, Job
+
+
+class House:
+    """12 x 8 m, a brick wall in the middle with a door in it, one storey or two."""
+
+    def __init__(self, storeys: int = 1):
+        self.d = Drawing("Test house")
+        self.d.add("site", "Site")
+        self.d.add("brief", "Brief", internet={"subnet": "192.168.1.0/24"})
+        self.d.add("practice", "House practice")
+        self.storeys = []
+        for number in range(storeys):
+            label = ("Ground", "First", "Second")[number]
+            storey = self.d.add("storey", label, elevation_m=3.0 * number, ceiling_m=2.6, void_m=0.4)
+            self.storeys.append(storey)
+            corners = ((0, 0), (12, 0), (12, 8), (0, 8), (0, 0))
+            self.d.wall(storey, "cavity", *corners, label=f"{label} outer")
+            self.d.wall(storey, "brick-102", (6, 0), (6, 8), label=f"{label} middle")
+            self.d.space(storey, f"{label} west", (0, 0, 6, 8))
+            self.d.space(storey, f"{label} east", (6, 0, 12, 8))
+        self.ground = self.storeys[0]
+
+    def add(self, kind: str, label: str, **body: Any) -> str:
+        """Add an element."""
+        return self.d.add(kind, label, **body)
+
+    def point(self, label: str = "AP 1", x: float = 3, y: float = 4, **body: Any) -> str:
+        """Add an access point on the ground floor."""
+        given = {"model": "ap-ceiling-wifi6-2x2", "height_m": 2.6, "storey_id": self.ground} | body
+        return self.add("access-point", label, at=at(x, y), **given)
+
+    def rack(self, label: str = "TR1", x: float = 1, y: float = 1, **body: Any) -> str:
+        """Add a rack on the ground floor."""
+        return self.add("rack", label, **({"storey_id": self.ground} | body), at=at(x, y))
+
+    def run(
+        self, to_id: str, label: str = "R-01", rack: str = "TR1", cable: str = "cat6a-indoor", **body: Any
+    ) -> str:
+        """Add a run from a rack."""
+        return self.add("run", label, rack_id=self.d.id_of("rack", rack), to_id=to_id, cable=cable, **body)
+
+    @property
+    def job(self) -> Job:
+        """The job so far."""
+        return Job(name="Test house", elements=tuple(self.d.elements))
+
+
+def by_label(job: Job, label: str) -> Element:
+    """Return the element of a label."""
+    return next(element for element in job.elements if element.label == label)
+
+
+def changed(job: Job, label: str, **changes: Any) -> Job:
+    """Return the job with one element changed, checked like any edit."""
+    element = by_label(job, label)
+    body = element.model_dump() | changes
+    operations: list[Operation] = [Put(element=type(element).model_validate(body))]
+    return apply(job, operations).job
