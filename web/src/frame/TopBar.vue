@@ -31,7 +31,7 @@ const stage = computed(() => STAGES.find((s) => s.number === view.stage))
       <select v-model="view.way" class="field" aria-label="Way"><option v-for="[way, label] in WAYS" :key="way" :value="way">{{ label }}</option></select>
     </template>
     <span class="spring" />
-    <button type="button" class="find quiet" aria-label="Find or do anything" title="Find or do anything (Ctrl+K)" @click="emit('palette')"><span>Find or do</span><kbd>Ctrl K</kbd></button>
+    <button type="button" class="find quiet" title="Find or do anything (Ctrl+K)" @click="emit('palette')"><span>Find or do</span><kbd>Ctrl K</kbd></button>
     <button type="button" class="ink-button" :disabled="!job.canUndo" title="Undo (Ctrl+Z)" aria-label="Undo" @click="job.undo()">↶</button>
     <button type="button" class="ink-button" :disabled="!job.canRedo" title="Redo (Ctrl+Shift+Z)" aria-label="Redo" @click="job.redo()">↷</button>
     <button type="button" class="ink-button units" :title="`Units: ${preferences.units}`" aria-label="Switch metric and imperial" @click="preferences.units = preferences.units === 'metric' ? 'imperial' : 'metric'">{{ preferences.units === 'metric' ? 'm' : 'ft' }}</button>
@@ -47,7 +47,7 @@ h1 { font-size: 1.15rem; white-space: nowrap; overflow: hidden; text-overflow: e
 .where { white-space: nowrap; font-size: 0.9rem; margin-right: 4px; }
 .group { display: flex; }
 .group .ink-button + .ink-button { margin-left: -1px; }
-.group .ink-button { white-space: nowrap; padding: 0.2rem 0.5rem; }
+.group .ink-button { white-space: nowrap; padding: 0.2rem 0.5rem; min-width: 28px; }
 .spring { flex: 1; }
 .find { font: inherit; font-size: 0.9rem; display: flex; gap: 12px; align-items: center; background: var(--paper-raised); border: 1px solid var(--rule); border-radius: 2px; padding: 0.2rem 0.5rem; cursor: pointer; white-space: nowrap; }
 .units { font-family: var(--mono); min-width: 2.2rem; }

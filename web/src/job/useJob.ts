@@ -153,7 +153,13 @@ export const useJob = defineStore('job', () => {
   async function catchUp(announced: number): Promise<void> {
     if (announced <= revision.value || sending || waiting.value.length) return
     const path = { job_id: id.value, revision: revision.value }
-    accept(await take(api.GET('/api/jobs/{job_id}/since/{revision}', { params: { path, query: { actor: actor.value } } })))
+    try {
+      accept(await take(api.GET('/api/jobs/{job_id}/since/{revision}', { params: { path, query: { actor: actor.value } } })))
+    } catch (error) {
+      if (!(error instanceof Unreachable)) throw error
+      clearTimeout(retry)
+      retry = setTimeout(() => void catchUp(announced), RETRY_MS)
+    }
   }
 
   return {

@@ -36,6 +36,12 @@ export const useView = defineStore('view', () => {
     const home = target && storeyOf(target, job.elements)
     if (home) chosenStorey.value = home
   }
+  /** A press on something drawn: selects it, unless a tool is in hand and the press is the tool's. */
+  function pick(event: Event, id: string): void {
+    if (tool.value !== 'select') return
+    event.stopPropagation()
+    select(id)
+  }
   function floor(step: 1 | -1): void {
     const at = storeys.value.findIndex((s) => s.id === storey.value?.id)
     const next = storeys.value[at + step]
@@ -60,6 +66,6 @@ export const useView = defineStore('view', () => {
   }
   return {
     stage, storey, storeys, chosenStorey, selected, element, tool, band, signal, way, drawer, pointed, openSum, goTo,
-    select, floor, visit, stepFinding,
+    select, pick, floor, visit, stepFinding,
   }
 })

@@ -1,10 +1,17 @@
 <script setup lang="ts">
 /** A number opened to the sum it came from, with its formula and source. */
 import { useView } from '@/job/useView'
+import { digitsOf } from '@/units/units'
 import { useUnits } from '@/units/useUnits'
 
 const view = useView()
 const units = useUnits()
+
+/** As many decimals as the line of its unit that has most, so that the column lines up. */
+function digits(unit: string): number {
+  const alike = view.openSum?.lines.filter((line) => line.unit === unit) ?? []
+  return Math.max(0, ...alike.map((line) => digitsOf(line.value)))
+}
 </script>
 
 <template>
@@ -18,7 +25,7 @@ const units = useUnits()
         <tbody>
           <tr v-for="(line, i) in view.openSum.lines" :key="i">
             <th scope="row">{{ line.label }}<small v-if="line.note" class="quiet">{{ units.sentence(line.note) }}</small></th>
-            <td class="mono">{{ units.quantity(line.value, line.unit) }}</td>
+            <td class="mono">{{ units.quantity(line.value, line.unit, digits(line.unit)) }}</td>
           </tr>
         </tbody>
         <tfoot>

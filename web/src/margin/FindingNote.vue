@@ -42,7 +42,7 @@ function takeBack(): void {
 </script>
 
 <template>
-  <article ref="note" class="note" :class="[finding.severity, { here, accepted: finding.accepted }]" :data-rule="finding.rule" @mouseenter="point" @mouseleave="leave">
+  <article ref="note" class="note" :class="[finding.severity, { here, accepted: finding.accepted }]" :data-rule="finding.rule" :data-key="finding.key" @mouseenter="point" @mouseleave="leave">
     <h3>
       <Mark :kind="finding.accepted ? 'holds' : finding.severity" />
       <span :class="finding.severity">{{ finding.accepted ? 'Accepted' : WORDS[finding.severity] }}</span>
@@ -70,12 +70,12 @@ function takeBack(): void {
 .note { margin: 0 14px; padding: 7px 0 7px 10px; border-left: 3px solid var(--gorse); border-bottom: 1px solid var(--rule); }
 .note.fault { border-left-color: var(--rust); color: var(--ink); }
 .note.advice, .note.warning { color: var(--ink); }
-.note.accepted { border-left-color: var(--moss); opacity: 0.85; }
+.note.accepted { border-left-color: var(--moss); }
 .note.here { background: var(--heather-tint); }
 h3 { display: flex; gap: 5px; align-items: baseline; font-size: 0.92rem; }
 h3 span.fault { color: var(--rust); }
 h3 span.warning, h3 span.advice { color: var(--gorse); }
-.accepted h3 span { color: var(--moss); }
+.note.accepted h3 span { color: var(--moss); }
 .subject { font-weight: 700; overflow-wrap: anywhere; }
 .subject:hover { color: var(--heather); }
 p { margin: 2px 0 5px; font-size: 0.92rem; line-height: 1.35; }

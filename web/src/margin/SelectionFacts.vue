@@ -96,7 +96,7 @@ function budget(id: string): Fact[] {
 </template>
 
 <style scoped>
-.facts { display: grid; grid-template-columns: 5.6rem 1fr; gap: 2px 8px; margin: 0; font-size: 0.9rem; }
+.facts { display: grid; grid-template-columns: 5.6rem 1fr; gap: 0 8px; grid-auto-rows: minmax(24px, auto); align-items: center; margin: 0; font-size: 0.9rem; }
 dd { margin: 0; overflow-wrap: anywhere; }
 .go { margin-left: 6px; color: var(--heather); }
 </style>

@@ -65,7 +65,7 @@ const zero = computed(() => Z(0))
 
 <template>
   <section ref="host" class="section" aria-label="Section">
-    <h3 class="quiet">Section</h3>
+    <h2 class="quiet">Section</h2>
     <svg :width="width" :height="HEIGHT" role="group" aria-label="Cut through the building">
       <line class="ground" x1="0" :x2="width" :y1="zero" :y2="zero" />
       <g
@@ -83,7 +83,7 @@ const zero = computed(() => Z(0))
 
 <style scoped>
 .section { border-top: 1px solid var(--ink); padding: 8px 0 4px; min-width: 0; }
-h3 { padding: 0 10px 2px; font-weight: 400; font-size: 0.9rem; }
+h2 { padding: 0 10px 2px; font-weight: 400; font-size: 0.9rem; }
 .floor { cursor: pointer; }
 .floor rect { fill: var(--paper-raised); stroke: var(--ink); stroke-width: 1.3; }
 .floor.here rect { fill: var(--heather-tint); stroke: var(--heather); stroke-width: 1.8; }

@@ -51,17 +51,17 @@ function px(value: number): number {
       v-for="space in spaces" :key="space.id" :d="svgPath(space.outline, true)" class="space"
       :class="{ outdoor: space.space_kind === 'outdoor', stop: space.no_go, chosen: view.selected === space.id, bare: !terrain }"
       :stroke-width="px(view.selected === space.id ? 2.5 : 0.8)" :stroke-dasharray="space.space_kind === 'outdoor' ? `${px(7)} ${px(3)} ${px(1)} ${px(3)}` : undefined"
-      @click="view.tool === 'select' && view.select(space.id)"
+      @click="view.pick($event, space.id)"
     />
     <g v-for="wall in walls" :key="wall.id" class="wall" :class="{ chosen: view.selected === wall.id, unknown: !wall.build_up }">
       <line :x1="wall.a.x_m" :y1="wall.a.y_m" :x2="wall.b.x_m" :y2="wall.b.y_m" :stroke-width="weight(wall)" />
       <line v-if="wall.build_up === 'acoustic-double'" class="core" :x1="wall.a.x_m" :y1="wall.a.y_m" :x2="wall.b.x_m" :y2="wall.b.y_m" :stroke-width="px(0.9)" />
       <line
         class="catch" :x1="wall.a.x_m" :y1="wall.a.y_m" :x2="wall.b.x_m" :y2="wall.b.y_m" :stroke-width="px(9)"
-        @click.stop="view.tool === 'select' && view.select(wall.id)"
+        @click="view.pick($event, wall.id)"
       />
     </g>
-    <g v-for="{ opening, line } in openings" :key="opening.id" class="opening" :class="{ chosen: view.selected === opening.id }" @click.stop="view.tool === 'select' && view.select(opening.id)">
+    <g v-for="{ opening, line } in openings" :key="opening.id" class="opening" :class="{ chosen: view.selected === opening.id }" @click="view.pick($event, opening.id)">
       <path :d="svgPath(line)" class="gap" :stroke-width="px(6)" />
       <path v-if="opening.opening_kind === 'window'" :d="svgPath(line)" :stroke-width="px(1)" />
       <path v-else :d="leaf(opening, line)" :stroke-width="px(1)" />

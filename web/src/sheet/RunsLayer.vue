@@ -23,7 +23,7 @@ function px(value: number): number {
 
 <template>
   <g class="runs" :class="{ faint: !strong }">
-    <g v-for="run in tracks" :key="run.id" class="run" :class="{ chosen: view.selected === run.id, over: !run.holds }" @click.stop="view.tool === 'select' && view.select(run.id)">
+    <g v-for="run in tracks" :key="run.id" class="run" :class="{ chosen: view.selected === run.id, over: !run.holds }" @click="view.pick($event, run.id)">
       <line
         v-for="(leg, i) in run.legs" :key="i" :x1="leg.a.x_m" :y1="leg.a.y_m" :x2="leg.b.x_m" :y2="leg.b.y_m"
         :stroke-width="px(view.selected === run.id ? 2.6 : 1.3)" :stroke-dasharray="leg.environment === 'outdoor' ? `${px(9)} ${px(3)}` : `${px(4)} ${px(2.5)}`"

@@ -52,7 +52,8 @@ const title = computed(() => `${view.signal} signal, ${view.way === 'weaker' ? '
 .swatches { display: flex; }
 .swatches span { width: 32px; height: 10px; position: relative; }
 .swatches i { position: absolute; right: -13px; top: 10px; font-style: normal; font-size: 0.76rem; width: 26px; text-align: center; color: var(--ink); }
-.words { display: flex; gap: 14px; margin-top: 15px; color: var(--ink); white-space: nowrap; }
+.words { display: flex; flex-wrap: wrap; gap: 0 14px; margin-top: 15px; color: var(--ink); }
+.words span, .bar { white-space: nowrap; }
 .hatch::before { content: ''; display: inline-block; width: 20px; height: 9px; margin-right: 5px; border: 1px solid var(--rust); background: repeating-linear-gradient(135deg, transparent 0 3px, var(--rust) 3px 4px); }
 .spot { margin-left: auto; display: flex; gap: 10px; white-space: nowrap; }
 .height { font-weight: 600; }

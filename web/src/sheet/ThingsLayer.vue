@@ -50,20 +50,21 @@ const big = computed(() => props.k > 9)
 
 <template>
   <g>
-    <g
-      v-for="element in things" :key="element.id" class="thing" :class="[element.kind, { chosen: view.selected === element.id }]" data-grip role="button" tabindex="0"
-      :aria-label="name(element)" :data-label="element.label" :transform="`translate(${at(element).x_m} ${at(element).y_m}) scale(${1 / k})`"
-      @pointerdown="emit('grab', $event, element)" @click.stop="view.tool === 'select' ? view.select(element.id) : emit('press', element)"
-      @focus="view.tool === 'select' && view.select(element.id)" @keydown.enter.stop="view.tool === 'select' ? view.select(element.id) : emit('press', element)"
-    >
-      <circle class="ring" r="15" />
-      <g :transform="element.kind === 'device' ? 'translate(-6 -6) scale(.75)' : 'translate(-9 -9.5) scale(1.125)'">
-        <path :d="GLYPHS[glyph(element)] ?? ''" />
+    <g v-for="element in things" :key="element.id" :class="{ chosen: view.selected === element.id }" :transform="`translate(${at(element).x_m} ${at(element).y_m}) scale(${1 / k})`">
+      <g
+        class="thing" :class="element.kind" data-grip role="button" tabindex="0" :aria-label="name(element)" :data-label="element.label"
+        @pointerdown="emit('grab', $event, element)" @click.stop="view.tool === 'select' ? view.select(element.id) : emit('press', element)"
+        @focus="view.tool === 'select' && view.select(element.id)" @keydown.enter.stop="view.tool === 'select' ? view.select(element.id) : emit('press', element)"
+      >
+        <circle class="ring" r="15" />
+        <g :transform="element.kind === 'device' ? 'translate(-6 -6) scale(.75)' : 'translate(-9 -9.5) scale(1.125)'">
+          <path :d="GLYPHS[glyph(element)] ?? ''" />
+        </g>
       </g>
-      <g v-if="element.kind === 'access-point' && big">
+      <template v-if="element.kind === 'access-point' && big">
         <text class="name" y="20">{{ element.label }}</text>
         <text class="mono channel" y="31">{{ channels.get(element.id) ?? 'off' }}</text>
-      </g>
+      </template>
       <text v-else-if="view.selected === element.id || k > 45" class="name" y="20">{{ element.label }}</text>
     </g>
   </g>

@@ -45,7 +45,7 @@ function runs(a: Assessment, only: (environments: readonly string[]) => boolean,
 function ports(a: Assessment): Table {
   return {
     name: 'Ports', empty: 'Add a switch to a rack; every run gets a port here.',
-    columns: [col('port', 'Port'), col('run', 'Run'), col('to', 'To'), col('speed', 'Speed', true), col('needs', 'Needs', true), col('gives', 'Class', true), col('asks', 'Asks', true), col('watts', 'Watts', true), col('pin', '')],
+    columns: [col('port', 'Port'), col('run', 'Run'), col('to', 'To'), col('speed', 'Speed', true), col('needs', 'Needs', true), col('gives', 'Class', true), col('asks', 'Asks', true), col('watts', 'Watts', true), col('pin', 'Pin')],
     rows: a.ports.map((p) => ({
       id: `${p.switch_id}${p.port}`, selects: p.run_id ?? p.switch_id,
       cells: { port: text(`${p.switch_label}/${p.port}${p.uplink ? ' uplink' : ''}`), run: text(p.run_label || 'free'), to: text(p.to_label), speed: qty(p.speed_mbps, 'Mb/s', 0), needs: p.run_id ? qty(p.needs_mbps, 'Mb/s', 0) : text(''), gives: text(p.poe_class || '–'), asks: text(p.needs_class || '', !p.holds), watts: p.watts ? qty(p.watts, 'W') : text(''), pin: text(p.pinned ? 'pinned' : '') },

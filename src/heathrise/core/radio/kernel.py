@@ -1,8 +1,8 @@
 """The hot loop: rays from one access point to many points, every wall and slab crossed.
 
 All rays start at one place, so the walls are first sorted into sectors round it by the angles
-they span; a ray then tests only the walls of its own sector, exactly. Compiled by Numba, in
-parallel over points, kept on disk.
+they span and by distance; a ray then tests only the walls of its own sector as far as it goes,
+exactly. Compiled by Numba, in parallel over points, kept on disk.
 """
 
 import math
@@ -12,8 +12,9 @@ from numba import njit, prange
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
+Float32s = NDArray[np.float32]
 Ints = NDArray[np.int64]
-SECTORS = 720
+SECTORS = 360
 TURN = 2 * math.pi
 
 
@@ -39,25 +40,70 @@ def _sector_span(ends_m: Floats, i: int, x_m: float, y_m: float) -> tuple[int, i
 
 
 @njit(cache=True)
-def sector_index(ends_m: Floats, x_m: float, y_m: float) -> tuple[Ints, Ints]:  # pragma: no cover
-    """Return (offsets (SECTORS + 1,), wall numbers) of the walls in each sector round a place."""
+def _nearest_m(ends_m: Floats, i: int, x_m: float, y_m: float) -> float:  # pragma: no cover
+    """Return the least distance in plan from a place to a wall. [m]"""
+    ux, uy = ends_m[i, 2] - ends_m[i, 0], ends_m[i, 3] - ends_m[i, 1]
+    wx, wy = x_m - ends_m[i, 0], y_m - ends_m[i, 1]
+    square = ux * ux + uy * uy
+    t = 0.0 if square == 0.0 else min(1.0, max(0.0, (wx * ux + wy * uy) / square))
+    return math.sqrt((wx - t * ux) ** 2 + (wy - t * uy) ** 2)
+
+
+@njit(cache=True)
+def bearings(ends_m: Floats, x_m: float, y_m: float) -> tuple[Ints, Floats, Ints]:  # pragma: no cover
+    """Return (order, near_m, spans) of the walls seen from a place.
+
+    `order` names the walls nearest first, `near_m` is each wall's least distance, `spans` its
+    first sector and how many it touches.
+    """
     n = ends_m.shape[0]
+    near_m = np.empty(n)
     spans = np.empty((n, 2), np.int64)
+    for i in range(n):
+        near_m[i] = _nearest_m(ends_m, i, x_m, y_m)
+        spans[i, 0], spans[i, 1] = _sector_span(ends_m, i, x_m, y_m)
+    return np.argsort(near_m), near_m, spans
+
+
+@njit(cache=True)
+def sector_index(
+    ends_m: Floats,
+    heights_m: Floats,
+    losses_db: Floats,
+    seen: tuple[Ints, Floats, Ints],
+    x_m: float,
+    y_m: float,
+    low_m: float,
+    high_m: float,
+) -> tuple[Ints, Floats]:  # pragma: no cover
+    """Return (offsets (SECTORS + 1,), walls (m, 10)) of the walls in each sector round a place.
+
+    `seen` is what `bearings` found there. Walls wholly under `low_m` or over `high_m` are left
+    out. A row is the wall's ends relative to the place, its heights, its losses and its least
+    distance; each sector's rows stand together, the nearest first.
+    """
+    order, near_m, spans = seen
     counts = np.zeros(SECTORS + 1, np.int64)
-    for i in range(n):
-        first, count = _sector_span(ends_m, i, x_m, y_m)
-        spans[i, 0] = first
-        spans[i, 1] = count
-        for k in range(count):
-            counts[(first + k) % SECTORS + 1] += 1
+    for i in order:
+        if heights_m[i, 0] <= high_m and heights_m[i, 1] > low_m:
+            for k in range(spans[i, 1]):
+                counts[(spans[i, 0] + k) % SECTORS + 1] += 1
     offsets = np.cumsum(counts)
-    walls = np.empty(offsets[-1], np.int64)
+    walls = np.empty((offsets[-1], 10))
     fill = offsets[:-1].copy()
-    for i in range(n):
+    for i in order:
+        if heights_m[i, 0] > high_m or heights_m[i, 1] <= low_m:
+            continue
+        ax, ay = ends_m[i, 0] - x_m, ends_m[i, 1] - y_m
+        bx, by = ends_m[i, 2] - x_m, ends_m[i, 3] - y_m
         for k in range(spans[i, 1]):
             sector = (spans[i, 0] + k) % SECTORS
-            walls[fill[sector]] = i
-            fill[sector] += 1
+            at = fill[sector]
+            fill[sector] = at + 1
+            walls[at, 0], walls[at, 1], walls[at, 2], walls[at, 3] = ax, ay, bx, by
+            walls[at, 4], walls[at, 5] = heights_m[i, 0], heights_m[i, 1]
+            walls[at, 6], walls[at, 7] = losses_db[i, 0], losses_db[i, 1]
+            walls[at, 8], walls[at, 9] = losses_db[i, 2], near_m[i]
     return offsets, walls
 
 
@@ -75,63 +121,100 @@ def _in_area(edges_m: Floats, first: int, last: int, x_m: float, y_m: float) -> 
 
 
 @njit(parallel=True, cache=True)
+def _by_sector(points_m: Floats, x_m: float, y_m: float) -> tuple[Ints, Ints]:  # pragma: no cover
+    """Return each point's sector, and the points in the order of their sectors.
+
+    Rays of one sector after another find their walls still in the nearest cache.
+    """
+    n = points_m.shape[0]
+    sectors = np.empty(n, np.int64)
+    for p in prange(n):
+        a = math.atan2(points_m[p, 1] - y_m, points_m[p, 0] - x_m)
+        if a < 0:
+            a += TURN
+        sectors[p] = int(a * (SECTORS / TURN)) % SECTORS
+    starts = np.zeros(SECTORS + 1, np.int64)
+    for p in range(n):
+        starts[sectors[p] + 1] += 1
+    starts = np.cumsum(starts)
+    order = np.empty(n, np.int64)
+    for p in range(n):
+        order[starts[sectors[p]]] = p
+        starts[sectors[p]] += 1
+    return sectors, order
+
+
+@njit(parallel=True, cache=True, error_model="numpy", fastmath={"contract", "arcp"})
 def ray_losses(  # noqa: PLR0913, PLR0917
     source_m: Floats,
+    axis: Floats,
+    pattern_db: Floats,
     points_m: Floats,
-    ends_m: Floats,
-    heights_m: Floats,
-    wall_losses_db: Floats,
     offsets: Ints,
-    walls: Ints,
+    walls: Floats,
     slab_z_m: Floats,
     slab_losses_db: Floats,
     slab_offsets: Ints,
     slab_edges_m: Floats,
-) -> tuple[Floats, Floats]:  # pragma: no cover
-    """Return (walls_db (n, 3), slabs_db (n, 3)) summed along each ray from the source.
+    one_metre_db: Floats,
+    bound_db: Floats,
+    exponent: float,
+) -> tuple[Float32s, Float32s]:  # pragma: no cover
+    """Return (loss_db (3, n), relative_db (n,)) of the rays from a source to points (n, 3).
 
-    A wall is crossed when its ends lie on different sides of the ray (so two walls that meet at
-    a corner are never both missed) and the ray is within its heights there.
+    loss = free space over 1 m + 10 exponent log10(max(d, 1)) + min(walls, bound) + slabs;
+    `relative_db` is the antenna's gain under its peak, read off `pattern_db` (by whole degrees
+    off the axis) between its entries. A wall is crossed when its ends lie on different sides of
+    the ray (so two walls that meet at a corner are never both missed) and the ray is within its
+    heights there.
     """
     n = points_m.shape[0]
-    wall_db = np.zeros((n, 3))
-    slab_db = np.zeros((n, 3))
+    loss_db = np.empty((3, n), np.float32)
+    relative_db = np.empty(n, np.float32)
     sx, sy, sz = source_m[0], source_m[1], source_m[2]
-    width = TURN / SECTORS
-    for p in prange(n):
+    sectors, order = _by_sector(points_m, sx, sy)
+    for q in prange(n):
+        p = order[q]
+        sector = sectors[p]
         dx, dy, dz = points_m[p, 0] - sx, points_m[p, 1] - sy, points_m[p, 2] - sz
-        a = math.atan2(dy, dx)
-        if a < 0:
-            a += TURN
-        sector = int(a / width) % SECTORS
+        reach = math.sqrt(dx * dx + dy * dy)
         w0, w1, w2 = 0.0, 0.0, 0.0
-        for k in range(offsets[sector], offsets[sector + 1]):
-            i = walls[k]
-            ax, ay = ends_m[i, 0] - sx, ends_m[i, 1] - sy
-            bx, by = ends_m[i, 2] - sx, ends_m[i, 3] - sy
+        for k in range(np.uint64(offsets[sector]), np.uint64(offsets[sector + 1])):
+            if walls[k, 9] > reach:
+                break
+            ax, ay, bx, by = walls[k, 0], walls[k, 1], walls[k, 2], walls[k, 3]
             side_a = dx * ay - dy * ax
             side_b = dx * by - dy * bx
             if (side_a >= 0) == (side_b >= 0):
                 continue
-            along = side_a / (side_a - side_b)
-            hx, hy = ax + along * (bx - ax), ay + along * (by - ay)
-            t = hx / dx if abs(dx) > abs(dy) else hy / dy
+            # Where the wall's line meets the ray, as a share of the ray.
+            t = (ax * by - ay * bx) / (side_b - side_a)
             if t <= 0.0 or t >= 1.0:
                 continue
             z = sz + t * dz
-            if z >= heights_m[i, 0] and z < heights_m[i, 1]:
-                w0 += wall_losses_db[i, 0]
-                w1 += wall_losses_db[i, 1]
-                w2 += wall_losses_db[i, 2]
-        wall_db[p, 0], wall_db[p, 1], wall_db[p, 2] = w0, w1, w2
-        if dz == 0.0:
-            continue
-        for s in range(slab_z_m.shape[0]):
-            t = (slab_z_m[s] - sz) / dz
-            if t <= 0.0 or t >= 1.0:
-                continue
-            x, y = sx + t * dx, sy + t * dy
-            if _in_area(slab_edges_m, slab_offsets[s], slab_offsets[s + 1], x, y):
-                for b in range(3):
-                    slab_db[p, b] += slab_losses_db[s, b]
-    return wall_db, slab_db
+            if z >= walls[k, 4] and z < walls[k, 5]:
+                w0 += walls[k, 6]
+                w1 += walls[k, 7]
+                w2 += walls[k, 8]
+        f0, f1, f2 = 0.0, 0.0, 0.0
+        if dz != 0.0:
+            for s in range(slab_z_m.shape[0]):
+                t = (slab_z_m[s] - sz) / dz
+                if t <= 0.0 or t >= 1.0:
+                    continue
+                x, y = sx + t * dx, sy + t * dy
+                if _in_area(slab_edges_m, slab_offsets[s], slab_offsets[s + 1], x, y):
+                    f0 += slab_losses_db[s, 0]
+                    f1 += slab_losses_db[s, 1]
+                    f2 += slab_losses_db[s, 2]
+        far_m = math.sqrt(dx * dx + dy * dy + dz * dz)
+        far_db = 10.0 * exponent * math.log10(max(far_m, 1.0))
+        loss_db[0, p] = one_metre_db[0] + far_db + min(w0, bound_db[0]) + f0
+        loss_db[1, p] = one_metre_db[1] + far_db + min(w1, bound_db[1]) + f1
+        loss_db[2, p] = one_metre_db[2] + far_db + min(w2, bound_db[2]) + f2
+        cosine = (dx * axis[0] + dy * axis[1] + dz * axis[2]) / max(far_m, 1e-9)
+        off_deg = math.acos(min(1.0, max(-1.0, cosine))) * (180.0 / math.pi)
+        whole = min(int(off_deg), 179)
+        step = pattern_db[whole + 1] - pattern_db[whole]
+        relative_db[p] = pattern_db[whole] + (off_deg - whole) * step
+    return loss_db, relative_db

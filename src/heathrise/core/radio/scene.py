@@ -11,7 +11,7 @@ from heathrise.core.job import BANDS, AccessPoint
 from heathrise.core.library import library, limit
 from heathrise.core.radio.antenna import axis, pattern_table
 from heathrise.core.radio.budget import band_mhz, free_space_1m_db
-from heathrise.core.radio.kernel import ray_losses, sector_index
+from heathrise.core.radio.kernel import Ints, bearings, ray_losses, sector_index
 from heathrise.core.site.building import Building
 
 Floats = NDArray[np.float64]
@@ -30,14 +30,19 @@ class Grid:
     z_m: float
 
     def points_m(self) -> Floats:
-        """Return the centres row by row, shape (rows * columns, 3)."""
-        xs = self.x0_m + (np.arange(self.columns) + 0.5) * self.cell_m
-        ys = self.y0_m + (np.arange(self.rows) + 0.5) * self.cell_m
-        points = np.empty((self.rows * self.columns, 3))
-        points[:, 0] = np.tile(xs, self.rows)
-        points[:, 1] = np.repeat(ys, self.columns)
-        points[:, 2] = self.z_m
-        return points
+        """Return the centres row by row, shape (rows * columns, 3); not to be written to."""
+        return _centres(self)
+
+
+@lru_cache(maxsize=16)
+def _centres(grid: Grid) -> Floats:
+    xs = grid.x0_m + (np.arange(grid.columns) + 0.5) * grid.cell_m
+    ys = grid.y0_m + (np.arange(grid.rows) + 0.5) * grid.cell_m
+    points = np.empty((grid.rows * grid.columns, 3))
+    points[:, 0] = np.tile(xs, grid.rows)
+    points[:, 1] = np.repeat(ys, grid.columns)
+    points[:, 2] = grid.z_m
+    return points
 
 
 @dataclass(frozen=True)
@@ -98,34 +103,35 @@ class Scene:
 
     def losses(self, stand: Stand, points_m: Floats) -> Losses:
         """Return the losses from a stand to points (n, 3), for all bands at once."""
-        offsets, walls = sector_index(self.ends_m, stand.x_m, stand.y_m)
         source = np.array([stand.x_m, stand.y_m, stand.z_m])
-        walls_db, slabs_db = ray_losses(
-            source,
-            points_m,
+        heights = points_m[:, 2] if len(points_m) else source[2:]
+        low, high = min(stand.z_m, heights.min()), max(stand.z_m, heights.max())
+        offsets, walls = sector_index(
             self.ends_m,
             self.heights_m,
             self.losses_db,
+            _bearings(self, stand.x_m, stand.y_m),
+            stand.x_m,
+            stand.y_m,
+            low,
+            high,
+        )
+        loss_db, relative_db = ray_losses(
+            source,
+            np.asarray(stand.axis),
+            pattern_table(stand.pattern),
+            points_m,
             offsets,
             walls,
             self.slab_z_m,
             self.slab_losses_db,
             self.slab_offsets,
             self.slab_edges_m,
+            self.one_metre_db,
+            self.bound_db,
+            limit("air.exponent"),
         )
-        way = points_m - source
-        distance_m = np.sqrt(np.einsum("ij,ij->i", way, way))
-        far_db = 10 * limit("air.exponent") * np.log10(np.maximum(distance_m, 1.0))
-        crossings = np.minimum(walls_db, self.bound_db) + slabs_db
-        loss = (self.one_metre_db + far_db[:, None] + crossings).T
-        return Losses(np.ascontiguousarray(loss, np.float32), _relative(stand, way, distance_m))
-
-
-def _relative(stand: Stand, way_m: Floats, distance_m: Floats) -> Float32s:
-    cosine = (way_m @ np.asarray(stand.axis)) / np.maximum(distance_m, 1e-9)
-    angle = np.degrees(np.arccos(np.clip(cosine, -1.0, 1.0)))
-    relative: Float32s = np.interp(angle, np.arange(181.0), pattern_table(stand.pattern)).astype(np.float32)
-    return relative
+        return Losses(loss_db, relative_db)
 
 
 def _edges(area: shapely.geometry.base.BaseGeometry) -> Floats:
@@ -137,6 +143,11 @@ def _edges(area: shapely.geometry.base.BaseGeometry) -> Floats:
                 xy = np.asarray(ring.coords)[:, :2]
                 rings.append(np.hstack([xy[:-1], xy[1:]]))
     return np.concatenate(rings) if rings else np.empty((0, 4))
+
+
+@lru_cache(maxsize=128)
+def _bearings(scene: Scene, x_m: float, y_m: float) -> tuple[Ints, Floats, Ints]:
+    return bearings(scene.ends_m, x_m, y_m)
 
 
 @lru_cache(maxsize=8)

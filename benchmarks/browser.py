@@ -1,0 +1,103 @@
+"""Mouse move to redrawn terrain in Chromium on the demo school, and the server's memory."""
+
+import statistics
+import subprocess
+import tempfile
+from pathlib import Path
+
+import psutil
+from demo.load import load_demo_jobs
+from playwright.sync_api import Page, sync_playwright
+from tools.localdb import LocalDatabase, free_port
+from tools.serve import ROOT, environment, wait_until_up, web_command
+
+from benchmarks.core import Row
+from heathrise.store.database import migrate
+
+MOVES = 120
+# Listens before the application does; the time runs to the paint that follows the move.
+WATCH = """() => {
+  const canvas = document.querySelector('canvas.terrain');
+  window.__spans = []; let moved = null;
+  document.querySelector('.sheet').addEventListener('pointermove', (e) => { moved ??= e.timeStamp; }, true);
+  new MutationObserver(() => { if (moved !== null) { window.__spans.push(performance.now() - moved); moved = null; } })
+    .observe(canvas, { attributes: true, attributeFilter: ['data-painted'] });
+}"""
+
+
+def rows() -> list[Row]:
+    """Serve the demo, drag an access point about, and return the table's lines."""
+    with tempfile.TemporaryDirectory() as folder, LocalDatabase(Path(folder), free_port()) as database:
+        url = database.create("bench")
+        migrate(url)
+        (job_id,) = load_demo_jobs(url)
+        port = free_port()
+        server = subprocess.Popen(web_command(port), env=environment(url), cwd=ROOT)
+        try:
+            wait_until_up(server, port)
+            spans, frame = _drag(f"http://127.0.0.1:{port}/jobs/{job_id}")
+            memory_mb = _memory_mb(server.pid)
+        finally:
+            server.terminate()
+            server.wait(20)
+    p95 = statistics.quantiles(spans, n=20)[18]
+    return [
+        Row(
+            f"mouse move to redrawn terrain, p95 of {len(spans)}",
+            f"{p95:.0f} ms",
+            f"{frame:.0f} ms (an empty frame)",
+            f"{p95 / frame:.1f} frames",
+            "100 ms",
+            p95 <= 100,
+        ),
+        Row("the same, median", f"{statistics.median(spans):.0f} ms", "", "", "", True),
+        Row(
+            "memory of the server with the demo open (resident, all its processes)",
+            f"{memory_mb:.0f} MB",
+            "",
+            "",
+            "600 MB",
+            memory_mb < 600,
+        ),
+    ]
+
+
+def _drag(address: str) -> tuple[list[float], float]:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(
+            executable_path="/usr/bin/chromium",
+            args=["--no-sandbox", "--disable-gpu", "--disable-background-networking"],
+        )
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(address)
+        page.wait_for_selector("canvas[data-painted]")
+        page.wait_for_selector(".frame[aria-busy=false]")
+        frame = _empty_frame_ms(page)
+        page.evaluate(WATCH)
+        box = page.locator('.thing[data-label="Ensemble"]').bounding_box()
+        assert box is not None
+        x, y = box["x"] + box["width"] / 2, box["y"] + 12
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.evaluate("() => { window.__spans.length = 0 }")
+        for step in range(MOVES):
+            page.mouse.move(x + 4 + 40 * (step % 12) / 12, y + 30 * (step % 7) / 7)
+            page.wait_for_function(f"() => window.__spans.length > {step}", polling=5)
+        page.mouse.up()
+        spans: list[float] = page.evaluate("() => window.__spans")
+        browser.close()
+    return spans, frame
+
+
+def _empty_frame_ms(page: Page) -> float:
+    """Return the time of a frame in which nothing is done: what the browser itself takes."""
+    script = """() => new Promise((done) => { let n = 0, start = performance.now();
+      const tick = () => (++n === 30 ? done((performance.now() - start) / 30) : requestAnimationFrame(tick));
+      requestAnimationFrame(tick); })"""
+    return float(page.evaluate(script))
+
+
+def _memory_mb(pid: int) -> float:
+    root = psutil.Process(pid)
+    processes = [root, *root.children(recursive=True)]
+    return sum(process.memory_info().rss for process in processes) / 1e6

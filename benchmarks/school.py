@@ -1,0 +1,50 @@
+"""The reference school, built from a seed: 4 storeys of 60 x 40 m, 1,200 walls, 60 access points."""
+
+import random
+
+from demo.drawing import Drawing, at
+
+from heathrise.core.job import Job
+
+WIDTH_M, DEPTH_M = 60.0, 40.0
+STOREYS, WALLS, POINTS = 4, 1200, 60
+BUILD_UPS = ("block-dense-100", "stud-plasterboard", "brick-102", "acoustic-double", "concrete-150")
+
+
+def reference_school(seed: int = 7) -> Job:
+    """Return the school. Walls are 1.5 to 8 m long, along the grain of the building."""
+    rng = random.Random(seed)
+    d = Drawing(f"Reference school {seed}")
+    d.add("site", "Site", site_kind="school")
+    d.add("brief", "Brief")
+    d.add("practice", "House practice")
+    for number in range(STOREYS):
+        storey = d.add("storey", f"Level {number}", elevation_m=3.6 * number, ceiling_m=3.0, void_m=0.4)
+        d.space(storey, f"All of level {number}", (0, 0, WIDTH_M, DEPTH_M), need="lessons")
+        corners = ((0, 0), (WIDTH_M, 0), (WIDTH_M, DEPTH_M), (0, DEPTH_M), (0, 0))
+        d.wall(storey, "cavity", *corners, label=f"Outer {number}")
+        for n in range(WALLS // STOREYS - 4):
+            _wall(d, storey, f"Wall {number}-{n}", rng)
+        for n in range(POINTS // STOREYS):
+            _point(d, storey, f"AP {number}-{n}", rng)
+    return Job(name="Reference school", elements=tuple(d.elements))
+
+
+def _wall(d: Drawing, storey: str, label: str, rng: random.Random) -> None:
+    length = rng.uniform(1.5, 8)
+    level = rng.random() < 0.5
+    x = rng.uniform(0, WIDTH_M - (length if level else 0))
+    y = rng.uniform(0, DEPTH_M - (0 if level else length))
+    end = (x + length, y) if level else (x, y + length)
+    d.wall(storey, rng.choice(BUILD_UPS), (x, y), end, label=label)
+
+
+def _point(d: Drawing, storey: str, label: str, rng: random.Random) -> None:
+    d.add(
+        "access-point",
+        label,
+        storey_id=storey,
+        at=at(rng.uniform(2, WIDTH_M - 2), rng.uniform(2, DEPTH_M - 2)),
+        height_m=3.0,
+        model="ap-ceiling-wifi6-2x2",
+    )

@@ -1,0 +1,92 @@
+"""The built application as it is served, and a browser that fails the test on any console error."""
+
+import subprocess
+from collections.abc import Iterator
+
+import pytest
+from demo.load import load_demo_jobs
+from demo.tern_lane import tern_lane
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from tools.localdb import LocalDatabase, free_port
+from tools.serve import ROOT, environment, wait_until_up, web_command
+
+from heathrise.store.database import Database, migrate
+from heathrise.store.jobs import create_job
+
+ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+# Chromium says this of every refused request; the tests that refuse one look at the screen instead.
+EXPECTED = ("Failed to load resource",)
+
+
+@pytest.fixture(scope="session")
+def served(server: LocalDatabase) -> Iterator[tuple[str, str]]:
+    """(address, database URL) of a server with the demo job."""
+    url = server.create("e2e")
+    migrate(url)
+    load_demo_jobs(url)
+    port = free_port()
+    process = subprocess.Popen(web_command(port), env=environment(url), cwd=ROOT)
+    try:
+        wait_until_up(process, port)
+        yield f"http://127.0.0.1:{port}", url
+    finally:
+        process.terminate()
+        process.wait(20)
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        opened = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        yield opened
+        opened.close()
+
+
+@pytest.fixture
+def context(browser: Browser, served) -> Iterator[BrowserContext]:
+    made = browser.new_context(
+        base_url=served[0], viewport={"width": 1280, "height": 800}, accept_downloads=True
+    )
+    made.set_default_timeout(15_000)
+    yield made
+    made.close()
+
+
+@pytest.fixture
+def open_page(context: BrowserContext) -> Iterator:
+    """Open pages that collect console errors; none may be left at the end."""
+    errors: list[str] = []
+
+    def open_one() -> Page:
+        page = context.new_page()
+        page.on(
+            "console",
+            lambda m: (
+                errors.append(m.text) if m.type == "error" and not m.text.startswith(EXPECTED) else None
+            ),
+        )
+        page.on("pageerror", lambda error: errors.append(str(error)))
+        return page
+
+    yield open_one
+    assert errors == []
+
+
+@pytest.fixture
+def page(open_page) -> Page:
+    return open_page()
+
+
+@pytest.fixture
+def kept(served) -> Iterator[Database]:
+    database = Database(served[1])
+    yield database
+    database.engine.dispose()
+
+
+@pytest.fixture
+def fresh(kept) -> str:
+    """The address of a demo school of this test's own."""
+    with kept.transaction() as session:
+        job_id = create_job(session, tern_lane()).id
+    return f"/jobs/{job_id}"

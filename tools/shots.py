@@ -1,0 +1,92 @@
+"""One picture of each main view from the demo job, at 1280x800, into docs/screenshots/."""
+
+import subprocess
+import tempfile
+from pathlib import Path
+
+from demo.load import load_demo_jobs
+from playwright.sync_api import Page, sync_playwright
+
+from heathrise.store.database import migrate
+from tools.localdb import LocalDatabase, free_port
+from tools.serve import ROOT, environment, wait_until_up, web_command
+
+FOLDER = ROOT / "docs" / "screenshots"
+ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+
+
+def _still(page: Page, name: str) -> None:
+    """Take the picture once everything is computed and painted."""
+    page.wait_for_selector(".frame[aria-busy=false]")
+    page.evaluate("() => new Promise((f) => requestAnimationFrame(() => requestAnimationFrame(f)))")
+    page.screenshot(path=FOLDER / f"{name}.png")
+
+
+def _stage(page: Page, key: str, table: str | None = None) -> None:
+    page.keyboard.press(key)
+    if table is not None and page.locator(f".tab[aria-expanded=true]:has-text('{table}')").count() == 0:
+        page.click(f".tab:has-text('{table}')")
+
+
+def take(page: Page, address: str, job_id: str) -> None:
+    """Walk the views."""
+    page.goto(address)
+    page.wait_for_selector("table")
+    page.screenshot(path=FOLDER / "jobs.png")
+    page.goto(f"{address}/jobs/{job_id}")
+    page.wait_for_selector("canvas[data-painted]")
+    page.wait_for_selector(".ledger button")
+    page.mouse.move(640, 745)
+    page.keyboard.press(".")
+    page.keyboard.press(".")
+    _still(page, "air")
+    page.click("[aria-label='Night sheet']")
+    page.mouse.move(640, 745)
+    _still(page, "night")
+    page.click("[aria-label='Night sheet']")
+    page.click(".thing[data-label='Practice row']")
+    _stage(page, "3", "Spaces")
+    _still(page, "spaces")
+    page.keyboard.press("Escape")
+    _stage(page, "1")
+    _still(page, "brief")
+    page.keyboard.press("t")
+    _stage(page, "2")
+    _still(page, "plan")
+    for key, table, name in (
+        ("4", "Runs", "links"),
+        ("5", "Runs", "runs"),
+        ("6", "Ports", "ports"),
+        ("7", "Networks", "network"),
+        ("8", "Kit", "order"),
+    ):
+        _stage(page, key, table)
+        _still(page, name)
+    page.keyboard.press("t")
+    page.click(".ledger [data-key=longest]")
+    _still(page, "sum")
+
+
+def main() -> None:
+    """Serve the demo from an empty database and take the pictures."""
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder, LocalDatabase(Path(folder), free_port()) as database:
+        url = database.create("shots")
+        migrate(url)
+        (job_id,) = load_demo_jobs(url)
+        port = free_port()
+        server = subprocess.Popen(web_command(port), env=environment(url), cwd=ROOT)
+        try:
+            wait_until_up(server, port)
+            with sync_playwright() as playwright:
+                browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+                page = browser.new_page(viewport={"width": 1280, "height": 800})
+                take(page, f"http://127.0.0.1:{port}", job_id)
+                browser.close()
+        finally:
+            server.terminate()
+            server.wait(20)
+
+
+if __name__ == "__main__":
+    main()
