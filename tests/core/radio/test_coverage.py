@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from heathrise.core.job import AccessPoint, Point
 from heathrise.core.radio.account import loudest_accounts, signal_account
 from heathrise.core.radio.air import assess_air
+from heathrise.core.radio.antenna import COSINE_STEPS, pattern_by_cosine, pattern_table
 from heathrise.core.radio.coverage import NOTHING_DBM, ranked, signals
 from heathrise.core.radio.scene import Grid, scene_of
 from heathrise.core.site.building import building_of
@@ -107,6 +108,14 @@ def test_a_radio_that_is_off_is_not_on_the_air():
     heard = signals(house.job, scene_of(building_of(house.job)), "5", np.array([[3.0, 4, 1]]))
     assert heard.points == ()
     assert ranked(heard.way("weaker"), 0) == NOTHING_DBM
+
+
+@pytest.mark.parametrize("name", ["disc", "omni-4"])
+def test_the_kernels_pattern_is_the_pattern(name):
+    cosines = np.linspace(-1, 1, COSINE_STEPS + 1)
+    for angle in range(0, 181, 3):
+        read = np.interp(np.cos(np.radians(angle)), cosines, pattern_by_cosine(name))
+        assert read == pytest.approx(pattern_table(name)[angle], abs=0.01)
 
 
 def test_ranks_are_in_order():

@@ -163,14 +163,15 @@ def ray_losses(  # noqa: PLR0913, PLR0917
     """Return (loss_db (3, n), relative_db (n,)) of the rays from a source to points (n, 3).
 
     loss = free space over 1 m + 10 exponent log10(max(d, 1)) + min(walls, bound) + slabs;
-    `relative_db` is the antenna's gain under its peak, read off `pattern_db` (by whole degrees
-    off the axis) between its entries. A wall is crossed when its ends lie on different sides of
-    the ray (so two walls that meet at a corner are never both missed) and the ray is within its
-    heights there.
+    `relative_db` is the antenna's gain under its peak, read off `pattern_db` (by the cosine off
+    the axis, -1 to 1 in even steps) between its entries. A wall is crossed when its ends lie on
+    different sides of the ray (so two walls that meet at a corner are never both missed) and the
+    ray is within its heights there.
     """
     n = points_m.shape[0]
     loss_db = np.empty((3, n), np.float32)
     relative_db = np.empty(n, np.float32)
+    last = pattern_db.shape[0] - 1
     sx, sy, sz = source_m[0], source_m[1], source_m[2]
     sectors, order = _by_sector(points_m, sx, sy)
     for q in prange(n):
@@ -213,8 +214,8 @@ def ray_losses(  # noqa: PLR0913, PLR0917
         loss_db[1, p] = one_metre_db[1] + far_db + min(w1, bound_db[1]) + f1
         loss_db[2, p] = one_metre_db[2] + far_db + min(w2, bound_db[2]) + f2
         cosine = (dx * axis[0] + dy * axis[1] + dz * axis[2]) / max(far_m, 1e-9)
-        off_deg = math.acos(min(1.0, max(-1.0, cosine))) * (180.0 / math.pi)
-        whole = min(int(off_deg), 179)
+        place = (min(1.0, max(-1.0, cosine)) + 1.0) * 0.5 * last
+        whole = min(int(place), last - 1)
         step = pattern_db[whole + 1] - pattern_db[whole]
-        relative_db[p] = pattern_db[whole] + (off_deg - whole) * step
+        relative_db[p] = pattern_db[whole] + (place - whole) * step
     return loss_db, relative_db

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from heathrise.core.job import BANDS, AccessPoint
 from heathrise.core.library import library, limit
-from heathrise.core.radio.antenna import axis, pattern_table
+from heathrise.core.radio.antenna import axis, pattern_by_cosine
 from heathrise.core.radio.budget import band_mhz, free_space_1m_db
 from heathrise.core.radio.kernel import Ints, bearings, ray_losses, sector_index
 from heathrise.core.site.building import Building
@@ -119,7 +119,7 @@ class Scene:
         loss_db, relative_db = ray_losses(
             source,
             np.asarray(stand.axis),
-            pattern_table(stand.pattern),
+            pattern_by_cosine(stand.pattern),
             points_m,
             offsets,
             walls,
