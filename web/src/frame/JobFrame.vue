@@ -46,7 +46,10 @@ async function open(): Promise<void> {
   }
 }
 watch(() => props.id, open, { immediate: true })
-watch(() => view.stage, () => { view.tool = 'select' })
+watch(() => view.stage, () => {
+  view.tool = 'select'
+  view.pointed = null
+})
 watch(() => job.name, (name) => { document.title = name ? `${name} · Heathrise` : 'Heathrise' })
 onBeforeUnmount(() => listening.stop())
 useKeys({ palette: () => { palette.value = true }, keys: () => { keys.value = !keys.value } })
