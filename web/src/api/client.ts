@@ -3,7 +3,7 @@ import createClient from 'openapi-fetch'
 import type { Element, Operation } from '@/job/types'
 import type { paths } from '@/api/schema'
 
-export const api = createClient<paths>({ baseUrl: '' })
+export const api = createClient<paths>({ baseUrl: location.origin, fetch: (request) => fetch(request) })
 
 export interface Problem {
   status: number
