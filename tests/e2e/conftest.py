@@ -6,7 +6,7 @@ from collections.abc import Iterator
 import pytest
 from demo.load import load_demo_jobs
 from demo.tern_lane import tern_lane
-from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 from tools.localdb import LocalDatabase, free_port
 from tools.serve import ROOT, environment, wait_until_up, web_command
 
@@ -14,6 +14,8 @@ from heathrise.store.database import Database, migrate
 from heathrise.store.jobs import create_job
 
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+# A slow machine is no fault of the screen's.
+expect.set_options(timeout=20_000)
 # Chromium says this of every refused request; the tests that refuse one look at the screen instead.
 EXPECTED = ("Failed to load resource",)
 

@@ -101,7 +101,7 @@ def test_the_next_finding_comes_by_key_and_points_at_its_place(page: Page, fresh
     first = page.locator(".note.here .subject").inner_text()
     expect(page.locator(".leader circle")).to_be_visible()
     page.keyboard.press(".")
-    assert page.locator(".note.here .subject").inner_text() != first
+    expect(page.locator(".note.here .subject")).not_to_have_text(first)
     page.keyboard.press(",")
     expect(page.locator(".note.here .subject")).to_have_text(first)
 
@@ -193,7 +193,7 @@ def test_metric_and_imperial_day_and_night(page: Page, fresh):
     metres = ledger(page, "longest")
     assert metres.endswith("m")
     page.get_by_role("button", name="Switch metric and imperial").click()
-    assert ledger(page, "longest").endswith("ft")
+    expect(page.locator('.ledger [data-key="longest"] .mono')).to_contain_text("ft")
     page.get_by_role("button", name="Night sheet").click()
     expect(page.locator("html")).to_have_class("night")
     page.reload()
