@@ -31,15 +31,15 @@ let listening = effectScope()
 
 async function open(): Promise<void> {
   failed.value = ''
+  view.select(null)
+  view.pointed = null
+  view.openSum = null
   try {
     await job.open(props.id)
     listening.stop()
     listening = effectScope()
     listening.run(() => useEvents(props.id, (revision) => void job.catchUp(revision)))
     if (!job.of('wall').length && !job.of('underlay').length) view.stage = 2
-    view.select(null)
-    view.pointed = null
-    view.openSum = null
   } catch (error) {
     if (!(error instanceof Refusal || error instanceof Unreachable)) throw error
     failed.value = error.message
