@@ -50,7 +50,7 @@ function press(event: { data: Row }): void {
 :deep(table) { font-size: 0.9rem; }
 :deep(th), :deep(td) { padding: 3px 10px !important; background: var(--paper-raised); border-color: var(--rule) !important; border-width: 0 0 1px !important; }
 :deep(td) { white-space: nowrap; }
-:deep(td.wrap) { white-space: normal; min-width: 12rem; }
+:deep(td.wrap) { white-space: normal; min-width: 6rem; }
 :deep(th) { color: var(--ink-quiet); white-space: nowrap; }
 :deep(th .p-datatable-column-title) { font-weight: 400; }
 :deep(th svg) { width: 9px; height: 9px; }
