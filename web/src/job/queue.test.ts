@@ -1,5 +1,5 @@
-import { describe, expect, it } from 'vitest'
-import { applied, readWaiting } from '@/job/queue'
+import { beforeEach, describe, expect, it } from 'vitest'
+import { applied, readWaiting, rebased, storageKey, writeWaiting, type Waiting } from '@/job/queue'
 import type { Element } from '@/job/types'
 import { put, remove } from '@/job/types'
 
@@ -17,12 +17,30 @@ describe('applied', () => {
   })
 })
 
-describe('readWaiting', () => {
-  it('brings back what was written', () => {
-    const waiting = [{ editId: 'e', label: 'Move', baseRevision: 3, operations: [remove('a')] }]
-    expect(readWaiting(JSON.stringify(waiting))).toEqual(waiting)
+const edit = (editId: string, id: string, baseRevision = 3): Waiting => ({ editId, label: 'x', baseRevision, operations: [remove(id)] })
+
+describe('edits that wait', () => {
+  beforeEach(() => localStorage.clear())
+  it('come back in the order they were made', () => {
+    writeWaiting(localStorage, 'job', [], [edit('2', 'b'), edit('1', 'a')])
+    expect(readWaiting(localStorage, 'job')).toEqual([edit('1', 'a'), edit('2', 'b')])
+    expect(readWaiting(localStorage, 'other')).toEqual([])
   })
-  it.each([null, '', '{', '3', '[{"editId":"x"}]'])('ignores %s', (text) => {
-    expect(readWaiting(text)).toEqual([])
+  it('of two windows of one browser leave each other alone', () => {
+    writeWaiting(localStorage, 'job', [], [edit('1', 'a')])
+    writeWaiting(localStorage, 'job', [], [edit('2', 'b')])
+    writeWaiting(localStorage, 'job', [edit('2', 'b')], [])
+    expect(readWaiting(localStorage, 'job')).toEqual([edit('1', 'a')])
   })
+  it.each(['', '{', '3', 'null', '{"editId":"x"}'])('ignore %s', (text) => {
+    localStorage.setItem(storageKey('job', 'x'), text)
+    expect(readWaiting(localStorage, 'job')).toEqual([])
+  })
+})
+
+describe('rebased', () => {
+  const bases = (later: string, answered: string[]): number[] => rebased([edit('2', later)], [remove('a')], answered.map(remove), 7).map((e) => e.baseRevision)
+  it('stands on the revision of the edit before it', () => expect(bases('a', ['a'])).toEqual([7]))
+  it('is carried over what others did elsewhere', () => expect(bases('b', ['c', 'a'])).toEqual([7]))
+  it('keeps its base where somebody else changed the same element', () => expect(bases('b', ['b', 'a'])).toEqual([3]))
 })

@@ -21,16 +21,49 @@ export function applied(elements: ReadonlyMap<string, Element>, operations: read
   return next
 }
 
-export function storageKey(jobId: string): string {
-  return `heathrise.waiting.${jobId}`
+/** Each edit has a key of its own, so that two windows of one browser never write over each other. */
+export function storageKey(jobId: string, editId = ''): string {
+  return `heathrise.waiting.${jobId}.${editId}`
 }
 
-export function readWaiting(text: string | null): Waiting[] {
-  if (!text) return []
+function parsed(text: string | null): Waiting[] {
   try {
-    const list: unknown = JSON.parse(text)
-    return Array.isArray(list) ? (list as Waiting[]).filter((w) => Array.isArray(w.operations)) : []
+    const edit = JSON.parse(text ?? '') as Partial<Waiting> | null
+    return edit && Array.isArray(edit.operations) && typeof edit.editId === 'string' ? [edit as Waiting] : []
   } catch {
     return []
   }
+}
+
+/** Every edit that waits for a job, in the order they were made (their ids are ordered by time). */
+export function readWaiting(storage: Storage, jobId: string): Waiting[] {
+  const keys = Array.from({ length: storage.length }, (_, i) => storage.key(i) ?? '')
+  const mine = keys.filter((key) => key.startsWith(storageKey(jobId)))
+  return mine.flatMap((key) => parsed(storage.getItem(key))).toSorted((a, b) => (a.editId < b.editId ? -1 : 1))
+}
+
+/** Bring the storage from one list to the next; other windows' edits are left alone. */
+export function writeWaiting(storage: Storage, jobId: string, before: readonly Waiting[], after: readonly Waiting[]): void {
+  const kept = new Set(after.map((edit) => edit.editId))
+  for (const edit of before) if (!kept.has(edit.editId)) storage.removeItem(storageKey(jobId, edit.editId))
+  for (const edit of after) storage.setItem(storageKey(jobId, edit.editId), JSON.stringify(edit))
+}
+
+function touched(operations: readonly Operation[]): Set<string> {
+  return new Set(operations.map((operation) => (operation.op === 'put' ? operation.element.id : operation.id)))
+}
+
+/**
+ * Edits made after one that was just kept stand on its revision, for they saw it; but one that
+ * touches what somebody else changed keeps its own, so that the server can see the conflict.
+ */
+export function rebased(
+  list: readonly Waiting[], sent: readonly Operation[], answered: readonly Operation[], revision: number,
+): Waiting[] {
+  const mine = touched(sent)
+  const theirs = new Set([...touched(answered)].filter((id) => !mine.has(id)))
+  return list.map((edit) => {
+    const clashes = [...touched(edit.operations)].some((id) => theirs.has(id))
+    return clashes ? edit : { ...edit, baseRevision: Math.max(edit.baseRevision, revision) }
+  })
 }

@@ -1,6 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { storageKey } from '@/job/queue'
+import { readWaiting, writeWaiting } from '@/job/queue'
 import { put, remove, type Element } from '@/job/types'
 import { useJob } from '@/job/useJob'
 
@@ -42,7 +42,7 @@ describe('an edit', () => {
     expect(job.waiting).toHaveLength(1)
     await vi.waitFor(() => expect(job.waiting).toHaveLength(0))
     expect([job.revision, job.canUndo]).toEqual([5, true])
-    expect(localStorage.getItem(storageKey(ID))).toBeNull()
+    expect(readWaiting(localStorage, ID)).toEqual([])
   })
 
   it('waits in the browser while the server is away and is sent again', async () => {
@@ -52,7 +52,7 @@ describe('an edit', () => {
     vi.useFakeTimers()
     job.edit('Rename', [put(storey('Cellar'))])
     await vi.waitFor(() => expect(job.offline).toBe(true))
-    expect(localStorage.getItem(storageKey(ID))).toContain('Cellar')
+    expect(JSON.stringify(readWaiting(localStorage, ID))).toContain('Cellar')
     await vi.advanceTimersByTimeAsync(2500)
     await vi.waitFor(() => expect(job.waiting).toHaveLength(0))
     expect(job.offline).toBe(false)
@@ -60,8 +60,7 @@ describe('an edit', () => {
   })
 
   it('is laid over the job again after a reload', async () => {
-    const waiting = [{ editId: ID, label: 'Rename', baseRevision: 4, operations: [put(storey('Cellar'))] }]
-    localStorage.setItem(storageKey(ID), JSON.stringify(waiting))
+    writeWaiting(localStorage, ID, [], [{ editId: ID, label: 'Rename', baseRevision: 4, operations: [put(storey('Cellar'))] }])
     serve([away])
     const job = useJob()
     await job.open(ID)

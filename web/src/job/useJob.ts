@@ -5,7 +5,7 @@ import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef } from 'vue'
 import type { EditAnswer } from '@/api/schema'
 import { api, Refusal, sendEdit, take, Unreachable, type Problem } from '@/api/client'
-import { applied, readWaiting, storageKey, type Waiting } from '@/job/queue'
+import { applied, readWaiting, rebased, writeWaiting, type Waiting } from '@/job/queue'
 import type { Element, Kind, Of, Operation } from '@/job/types'
 
 const RETRY_MS = 2000
@@ -42,7 +42,7 @@ export const useJob = defineStore('job', () => {
     name.value = state.name
     revision.value = state.revision
     elements.value = new Map(state.elements.map((element) => [element.id, element]))
-    waiting.value = readWaiting(localStorage.getItem(storageKey(jobId)))
+    waiting.value = readWaiting(localStorage, jobId)
     for (const edit of waiting.value) elements.value = applied(elements.value, edit.operations)
     loaded.value = true
     await refreshHistory()
@@ -67,9 +67,8 @@ export const useJob = defineStore('job', () => {
   }
 
   function keepWaiting(list: readonly Waiting[]): void {
+    writeWaiting(localStorage, id.value, waiting.value, list)
     waiting.value = list
-    if (list.length) localStorage.setItem(storageKey(id.value), JSON.stringify(list))
-    else localStorage.removeItem(storageKey(id.value))
   }
 
   /** Make an edit: seen at once, kept in this browser, sent in order. */
@@ -86,19 +85,15 @@ export const useJob = defineStore('job', () => {
     sending = true
     try {
       for (let next = waiting.value[0]; next; next = waiting.value[0]) {
-        accept(await sendEdit({ ...next, jobId: id.value, actor: actor.value, baseRevision: Math.max(next.baseRevision, 0) }))
-        keepWaiting(rebased(waiting.value.slice(1)))
+        const answer = await sendEdit({ ...next, jobId: id.value, actor: actor.value, baseRevision: Math.max(next.baseRevision, 0) })
+        accept(answer)
+        keepWaiting(rebased(waiting.value.slice(1), next.operations, answer.operations, answer.revision))
       }
     } catch (error) {
       await failed(error)
     } finally {
       sending = false
     }
-  }
-
-  /** Edits made after one that was just kept stand on its revision: they saw it. */
-  function rebased(list: readonly Waiting[]): Waiting[] {
-    return list.map((edit) => ({ ...edit, baseRevision: Math.max(edit.baseRevision, revision.value) }))
   }
 
   function accept(answer: EditAnswer): void {
