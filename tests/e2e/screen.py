@@ -8,7 +8,6 @@ from playwright.sync_api import Locator, Page, expect
 def open_job(page: Page, path: str) -> None:
     """Open a job and wait until it is computed."""
     page.goto(path)
-    expect(page.locator(".ledger button, .ledger .quiet").first).to_be_visible()
     computed(page)
 
 

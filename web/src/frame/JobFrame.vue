@@ -62,7 +62,7 @@ const drawerOpen = computed(() => view.drawer || view.stage === 1)
     <p>{{ failed }}</p>
     <p><button type="button" class="ink-button primary" @click="open">Try again</button> <RouterLink class="ink-button" to="/">Job list</RouterLink></p>
   </div>
-  <div v-else class="frame" :aria-busy="assessment.busy">
+  <div v-else class="frame" :aria-busy="assessment.busy || !assessment.found">
     <TopBar @palette="palette = true" @keys="keys = true" />
     <div class="left"><StageSpine /><SectionView /></div>
     <main class="middle" :class="{ open: drawerOpen }">

@@ -25,6 +25,7 @@ const entries = computed(() =>
   }),
 )
 const state = computed(() => {
+  if (!job.loaded) return 'opening'
   if (job.offline) return `offline, ${job.waiting.length} waiting`
   return job.waiting.length ? 'saving' : 'all saved'
 })
