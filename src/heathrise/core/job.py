@@ -8,6 +8,7 @@ as on the drawing, z up; heights are above the storey's floor.
 
 import re
 from collections.abc import Iterable, Iterator
+from datetime import date
 from functools import cached_property
 from typing import Annotated, Any, ClassVar, Literal, TypeVar, cast
 
@@ -21,7 +22,7 @@ from pydantic import (
     model_validator,
 )
 
-from heathrise.core.library import library
+from heathrise.core.library import BuildUp, library, slab_losses_db
 from heathrise.core.sums import Noun
 
 JOB_FORMAT: Literal["heathrise-job"] = "heathrise-job"
@@ -62,34 +63,85 @@ class ElementBase(Noun):
 
 
 class Climate(Noun):
-    """The hottest a kind of space becomes. [C]"""
+    """The hottest and the coldest a kind of space becomes. [C]"""
 
     indoors_c: float = Field(26, ge=-20, le=60)
     void_c: float = Field(32, ge=-20, le=80)
     loft_c: float = Field(50, ge=-20, le=80)
     outdoors_c: float = Field(35, ge=-40, le=60)
+    indoors_coldest_c: float = Field(14, ge=-40, le=60)
+    loft_coldest_c: float = Field(-5, ge=-60, le=60)
+    outdoors_coldest_c: float = Field(-15, ge=-60, le=60)
+
+
+SiteKind = Literal["school", "home", "clinic", "office", "shop"]
+Day = Literal["mon", "tue", "wed", "thu", "fri", "sat", "sun"]
+WORKING_DAYS: tuple[Day, ...] = ("mon", "tue", "wed", "thu", "fri")
 
 
 class Site(ElementBase):
-    """Facts of the place."""
+    """Facts of the place. The hours say when people are there and when not to update anything."""
 
     SHELVES = {"domain": "domains", "roof_build_up": "build_ups"}
     kind: Literal["site"] = "site"
-    site_kind: Literal["school", "home", "clinic", "office", "shop"] = "office"
+    site_kind: SiteKind = "office"
     address: Annotated[str, StringConstraints(max_length=300)] = ""
+    opens_h: int = Field(8, ge=0, le=23)
+    closes_h: int = Field(18, ge=1, le=24)
+    open_days: tuple[Day, ...] = WORKING_DAYS
     domain: Code = "etsi-like"
     built_year: int | None = Field(None, ge=1000, le=2100)
     climate: Climate = Climate()
     roof_build_up: Code = "tiled-roof"
 
 
+Way = Literal["air", "cable"]
+Words = Annotated[str, StringConstraints(strip_whitespace=True, max_length=500)]
+
+
 class DeviceCount(Noun):
-    """So many devices of one kind, moving or fixed."""
+    """So many devices of one kind. `device` names a kind in the library; `way` overrules how the
+    practice would carry it, and then `reason` says why.
+    """
 
     what: Label
     count: int = Field(ge=0, le=100_000)
     moves: bool = True
     purpose: Literal["main", "guest", "things", "cameras", "voice"] = "main"
+    device: Code | None = None
+    way: Way | None = None
+    reason: Words = ""
+
+    @model_validator(mode="after")
+    def _reason_for_overruling(self) -> "DeviceCount":
+        if self.way is not None and not self.reason:
+            raise ValueError(f"{self.what}: say why it goes by {self.way} against the practice")
+        return self
+
+
+class Answer(Noun):
+    """What the client answered, and on which day."""
+
+    question: Code
+    text: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=1000)]
+    on: date
+
+
+class DropCheck(Noun):
+    """A place where a cable is often forgotten: wanted or not."""
+
+    drop: Code
+    wanted: bool
+    note: Words = ""
+
+
+class KeptItem(Noun):
+    """Something the client has and means to keep."""
+
+    what: Label
+    count: int = Field(1, ge=1, le=10_000)
+    serves: bool = True
+    note: Words = ""
 
 
 class Internet(Noun):
@@ -117,10 +169,15 @@ class Brief(ElementBase):
     guests_peak: int = Field(0, ge=0, le=100_000)
     client_class: Code = "phone"
     budget: float | None = Field(None, ge=0)
+    answers: tuple[Answer, ...] = Field((), max_length=200)
+    drops: tuple[DropCheck, ...] = Field((), max_length=200)
+    kept: tuple[KeptItem, ...] = Field((), max_length=200)
 
 
 class Practice(ElementBase):
-    """The house way of working, as far as this job's stages read it."""
+    """The house way of working. The library's practice.toml has each question, its choices and
+    why the default is what it is; every later stage reads the answers here.
+    """
 
     SHELVES = {"cable_points": "cables", "cable_other": "cables"}
     kind: Literal["practice"] = "practice"
@@ -134,6 +191,29 @@ class Practice(ElementBase):
     width_6_mhz: Literal[20, 40, 80, 160] = 80
     radar_channels: bool = True
     budget_method: Literal["maximum", "class"] = "maximum"
+    backhaul: Literal["wire", "mesh-where-needed", "mesh", "powerline"] = "wire"
+    cable_for: Literal["fixed", "high-rate", "points"] = "fixed"
+    points_power: Literal["more-points", "more-power"] = "more-points"
+    radio_settings: Literal["planned", "automatic"] = "planned"
+    band_names: Literal["one", "split"] = "one"
+    point_names: Literal["one", "per-point"] = "one"
+    fast_roaming: Literal["main", "on", "off"] = "main"
+    airtime_fairness: bool = False
+    dtim: Literal["3-main-1-things", "1"] = "3-main-1-things"
+    mount: Literal["ceiling", "wall", "desk"] = "ceiling"
+    beyond_reach: Literal["fibre", "extender", "bridge"] = "fibre"
+    panel: Literal["above-8", "always", "never"] = "above-8"
+    ends: Literal["B", "A"] = "B"
+    device_end: Literal["jack", "plug"] = "jack"
+    gateway: Literal["by-size", "separate"] = "by-size"
+    port_split: Literal["one-switch", "powered-and-plain"] = "one-switch"
+    updates: Literal["window", "automatic"] = "window"
+    account: Literal["local", "cloud"] = "local"
+    vlan_numbers: Literal["octet", "role"] = "octet"
+    preparation: Literal["bench", "site"] = "bench"
+    old_kit: Literal["keep", "replace"] = "keep"
+    guests: Literal["isolated", "portal", "none"] = "isolated"
+    guest_mbps: int = Field(20, ge=1, le=10_000)
     cords_m: float = Field(10, gt=0, le=27)
     currency: Annotated[str, StringConstraints(pattern=r"^[A-Z]{3}$")] = "EUR"
 
@@ -144,7 +224,8 @@ class Storey(ElementBase):
     SHELVES = {"slab_build_up": "build_ups"}
     kind: Literal["storey"] = "storey"
     elevation_m: float = Field(ge=-100, le=1000)
-    ceiling_m: float = Field(2.7, ge=1.5, le=30)
+    storey_kind: Literal["floor", "cellar", "loft", "roof"] = "floor"
+    ceiling_m: float = Field(2.7, ge=0.5, le=30)
     void_m: float = Field(0.3, ge=0, le=5)
     slab_build_up: Code = "concrete-slab-150"
 
@@ -174,6 +255,7 @@ class Wall(ElementBase):
     b: Point
     build_up: Code | None = None
     height_m: float | None = Field(None, gt=0, le=30)
+    thickness_m: float | None = Field(None, gt=0, le=3)
 
     @property
     def length_m(self) -> float:
@@ -188,13 +270,18 @@ class Wall(ElementBase):
 
 
 class Opening(ElementBase):
-    """A door or window; it replaces its wall between its edges and its heights."""
+    """A door, window or plain opening; it replaces its wall between its edges and its heights.
+
+    A plain opening costs the air nothing, whatever its build-up says.
+    """
 
     SHELVES = {"build_up": "build_ups"}
     REFS = {"wall_id": ("wall",)}
     kind: Literal["opening"] = "opening"
     wall_id: Id
-    opening_kind: Literal["door", "window"] = "door"
+    opening_kind: Literal["door", "window", "opening"] = "door"
+    leaf: Literal["single", "double", "sliding"] = "single"
+    fire_minutes: int = Field(0, ge=0, le=240)
     at_m: float = Field(ge=0, le=10_000)
     width_m: float = Field(gt=0, le=100)
     sill_m: float = Field(0, ge=0, le=30)
@@ -202,24 +289,144 @@ class Opening(ElementBase):
     build_up: Code = "door-hollow"
 
 
-SpaceKind = Literal["room", "corridor", "stair", "atrium", "plant", "comms", "loft", "outdoor"]
+SpaceKind = Literal["room", "corridor", "stair", "atrium", "plant", "comms", "loft", "cellar", "outdoor"]
+Outline = Annotated[tuple[Point, ...], Field(min_length=3, max_length=500)]
+Path = Annotated[tuple[Point, ...], Field(min_length=2, max_length=500)]
 
 
 class Space(ElementBase):
-    """A room, stair, yard: an outline with a need. `building` names the house it belongs to."""
+    """A room, stair, yard: an outline with a need. `building` names the house it belongs to.
 
-    SHELVES = {"need": "needs"}
+    `profile` is the share of its people that is there by hour; None takes the one usual for the
+    kind of site and space.
+    """
+
+    SHELVES = {"need": "needs", "profile": "profiles", "slab_build_up": "build_ups"}
     REFS = {"storey_id": ("storey",)}
     kind: Literal["space"] = "space"
     storey_id: Id
-    outline: tuple[Point, ...] = Field(min_length=3, max_length=500)
+    outline: Outline
     space_kind: SpaceKind = "room"
     need: Code = "browsing"
     building: Label = "Main house"
-    ceiling_m: float | None = Field(None, ge=1.5, le=30)
+    ceiling_m: float | None = Field(None, ge=0.5, le=30)
+    void_m: float | None = Field(None, ge=0, le=5)
+    slab_build_up: Code | None = None
     hottest_c: float | None = Field(None, ge=-40, le=80)
     no_go: Annotated[str, StringConstraints(max_length=200)] = ""
     people: int = Field(0, ge=0, le=10_000)
+    profile: Code | None = None
+
+
+class NoGo(ElementBase):
+    """A part of a storey where nothing may be fitted, and why."""
+
+    REFS = {"storey_id": ("storey",)}
+    kind: Literal["no-go"] = "no-go"
+    storey_id: Id
+    outline: Outline
+    reason: Literal["heat", "damp", "lead", "listed", "fire-rated", "electrical"] = "heat"
+    note: Words = ""
+
+
+class Planting(ElementBase):
+    """A hedge, tree or wood outdoors. A ray through it crosses its edge twice; each costs half."""
+
+    SHELVES = {"build_up": "build_ups"}
+    REFS = {"storey_id": ("storey",)}
+    kind: Literal["planting"] = "planting"
+    storey_id: Id
+    outline: Outline
+    height_m: float = Field(2.0, gt=0, le=60)
+    build_up: Code = "hedge"
+
+
+class Shaft(ElementBase):
+    """A hole through storeys: a void, an atrium, a stair, a lift. No slab costs anything in it."""
+
+    REFS = {"from_storey_id": ("storey",), "to_storey_id": ("storey",)}
+    kind: Literal["shaft"] = "shaft"
+    shaft_kind: Literal["void", "atrium", "stair", "lift"] = "stair"
+    outline: Outline
+    from_storey_id: Id
+    to_storey_id: Id
+
+
+class Fixture(ElementBase):
+    """Something that is there already and that the plan must mind or may use."""
+
+    REFS = {"storey_id": ("storey",)}
+    kind: Literal["fixture"] = "fixture"
+    fixture_kind: Literal[
+        "electrical-panel", "power-outlet", "luminaire", "data-outlet", "meter", "heater"
+    ] = "power-outlet"
+    storey_id: Id
+    at: Point
+    height_m: float = Field(0.4, ge=0, le=60)
+    keep: bool = True
+    note: Words = ""
+
+
+class Line(ElementBase):
+    """A line that is there already: mains in the wall, an old cable, a conduit or a tray."""
+
+    REFS = {"storey_id": ("storey",)}
+    kind: Literal["line"] = "line"
+    line_kind: Literal["mains", "cable", "conduit", "tray"] = "mains"
+    storey_id: Id
+    path: Path
+    height_m: float = Field(2.4, ge=0, le=60)
+    keep: bool = True
+    note: Words = ""
+
+
+class Layer(Noun):
+    """One layer of a build-up."""
+
+    material: Code
+    thickness_mm: float = Field(gt=0, le=3000)
+
+
+class OwnBuildUp(ElementBase):
+    """A build-up of this job: a new one, or other figures for one of the library.
+
+    With `layers` its losses are computed by the layered slab; without, they are the three given.
+    """
+
+    kind: Literal["build-up"] = "build-up"
+    code: Code
+    build_kind: Literal["wall", "window", "door", "slab", "roof", "planting"] = "wall"
+    loss_24_db: float = Field(5, ge=0, le=100)
+    loss_5_db: float = Field(8, ge=0, le=100)
+    loss_6_db: float = Field(9, ge=0, le=100)
+    layers: tuple[Layer, ...] = Field((), max_length=20)
+    drill_hours: float = Field(0.3, ge=0, le=20)
+    reason: Words = ""
+
+    @model_validator(mode="after")
+    def _known_materials(self) -> "OwnBuildUp":
+        for layer in self.layers:
+            if layer.material not in library().slab_materials:
+                raise ValueError(f"{self.label}: the library has no slab material named {layer.material}")
+        return self
+
+    @property
+    def build_up(self) -> BuildUp:
+        """The library's noun for it, its losses computed when it has layers."""
+        layers = tuple((layer.material, layer.thickness_mm) for layer in self.layers)
+        low, mid, high = (
+            slab_losses_db(layers) if layers else (self.loss_24_db, self.loss_5_db, self.loss_6_db)
+        )
+        return BuildUp(
+            label=self.label,
+            kind=self.build_kind,
+            loss_24_db=low,
+            loss_5_db=mid,
+            loss_6_db=high,
+            drill_hours=self.drill_hours,
+            layers=layers,
+            source="this job: layers by ITU-R P.2040" if layers else f"this job: {self.reason or 'own value'}",
+        )
 
 
 class Riser(ElementBase):
@@ -390,6 +597,12 @@ Element = Annotated[
     | Wall
     | Opening
     | Space
+    | NoGo
+    | Planting
+    | Shaft
+    | Fixture
+    | Line
+    | OwnBuildUp
     | Riser
     | ServiceEntry
     | Rack
@@ -462,11 +675,18 @@ class Job(Noun):
                     )
             for field, shelf in element.SHELVES.items():
                 code = getattr(element, field)
-                if code is not None and code not in getattr(library(), shelf):
+                items = self.build_ups if shelf == "build_ups" else getattr(library(), shelf)
+                if code is not None and code not in items:
                     raise BrokenReference(
                         f"{element.kind.replace('-', ' ')} {element.label}: {field} is {code}, "
                         f"but the library has no such item among its {shelf.replace('_', ' ')}"
                     )
+
+    @cached_property
+    def build_ups(self) -> dict[str, BuildUp]:
+        """The library's build-ups with this job's own laid over them."""
+        own = {e.code: e.build_up for e in self.elements if isinstance(e, OwnBuildUp)}
+        return {**library().build_ups, **own} if own else library().build_ups
 
     def of(self, cls: type[E]) -> tuple[E, ...]:
         """Return the elements of one class in the order of their labels.

@@ -209,7 +209,7 @@ class Router:
             )
             cost += (stop - start) * (1.0 if inside else _OUTDOOR_FACTOR)
         drilled = self._drilled(storey_id, line)
-        hours = sum(library().build_ups[b].drill_hours for b in drilled)
+        hours = sum(self.job.build_ups[b].drill_hours for b in drilled)
         return Route(tuple(legs), drilled, cost + hours * _METRES_PER_DRILL_HOUR)
 
     def _void_c(self, storey_id: str, at: Point, inside: bool) -> float:

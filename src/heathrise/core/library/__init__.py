@@ -9,9 +9,13 @@ from heathrise.core.library.items import (
     Bore,
     BuildUp,
     CableType,
+    Choice,
     Client,
+    DeviceKind,
     DeviceModel,
     Domain,
+    Drop,
+    ImportWords,
     Injector,
     Labour,
     Limit,
@@ -19,6 +23,9 @@ from heathrise.core.library.items import (
     Part,
     PoeClass,
     PortGroup,
+    PracticeQuestion,
+    Profile,
+    Question,
     RackModel,
     RuleInfo,
     SlabMaterial,
@@ -28,6 +35,7 @@ from heathrise.core.library.items import (
     TestClass,
 )
 from heathrise.core.library.loader import Library, UnknownItem, library, limit
+from heathrise.core.library.slab import slab_losses_db
 
 __all__ = [
     "AccessPointModel",
@@ -35,9 +43,13 @@ __all__ = [
     "Bore",
     "BuildUp",
     "CableType",
+    "Choice",
     "Client",
+    "DeviceKind",
     "DeviceModel",
     "Domain",
+    "Drop",
+    "ImportWords",
     "Injector",
     "Labour",
     "Library",
@@ -46,6 +58,9 @@ __all__ = [
     "Part",
     "PoeClass",
     "PortGroup",
+    "PracticeQuestion",
+    "Profile",
+    "Question",
     "RackModel",
     "RuleInfo",
     "SlabMaterial",
@@ -56,4 +71,5 @@ __all__ = [
     "UnknownItem",
     "library",
     "limit",
+    "slab_losses_db",
 ]

@@ -14,15 +14,24 @@ class Limit(Noun):
 
 
 class BuildUp(Noun):
-    """What a wall, door, window, slab or roof costs the air, and the hours to drill it."""
+    """What a wall, door, window, slab, roof or planting costs the air, and the hours to drill it.
+
+    `layers` are (material, thickness_mm) from one face to the other, where it is a plain slab.
+    """
 
     label: str
-    kind: Literal["wall", "window", "door", "slab", "roof"]
+    kind: Literal["wall", "window", "door", "slab", "roof", "planting"]
     loss_24_db: float
     loss_5_db: float
     loss_6_db: float
     drill_hours: float
+    layers: tuple[tuple[str, float], ...] = ()
     source: str
+
+    @property
+    def thickness_m(self) -> float | None:
+        """Thickness of its layers together, None when it has none. [m]"""
+        return sum(mm for _, mm in self.layers) / 1000 if self.layers else None
 
     @property
     def losses_db(self) -> tuple[float, float, float]:
@@ -257,3 +266,71 @@ class RuleInfo(Noun):
     title: str
     why: str
     source: str
+
+
+class Profile(Noun):
+    """The share of a space's people that is there, by hour of the day, 24 values from midnight."""
+
+    label: str
+    site_kind: str | None = None
+    space_kind: str | None = None
+    share: tuple[float, ...]
+    source: str
+
+
+class DeviceKind(Noun):
+    """A kind of device in an inventory: how it is best carried, and what it asks of the air.
+
+    `active_share` is how many of them are busy at once when their people are there.
+    """
+
+    label: str
+    moves: bool
+    high_rate: bool
+    purpose: Literal["main", "guest", "things", "cameras", "voice"]
+    demand_kbps: float
+    active_share: float
+    words: tuple[str, ...]
+    advice: str
+    source: str
+
+
+class Question(Noun):
+    """A question the client must answer before the plan is sure."""
+
+    text: str
+    why: str
+    sites: tuple[str, ...] = ()
+    services: tuple[str, ...] = ()
+
+
+class Drop(Noun):
+    """A place where a cable is often forgotten, and the device that usually hangs there."""
+
+    label: str
+    why: str
+    sites: tuple[str, ...] = ()
+    device: str | None = None
+
+
+class Choice(Noun):
+    """One answer to a question of house practice: the fields it sets."""
+
+    label: str
+    sets: dict[str, str | int | float | bool]
+
+
+class PracticeQuestion(Noun):
+    """Where good installers disagree: the choices, the default first, and why it is the default."""
+
+    question: str
+    stage: int
+    why: str
+    drives: str
+    choices: tuple[Choice, ...]
+
+
+class ImportWords(Noun):
+    """Words in names of layers, blocks or materials that tell what they are."""
+
+    words: tuple[str, ...]

@@ -62,6 +62,13 @@ class Library(Noun):
     patterns: dict[str, tuple[tuple[float, float], ...]]
     limits: dict[str, items.Limit]
     rules: dict[str, items.RuleInfo]
+    profiles: dict[str, items.Profile]
+    device_kinds: dict[str, items.DeviceKind]
+    questions: dict[str, items.Question]
+    drops: dict[str, items.Drop]
+    practice: dict[str, items.PracticeQuestion]
+    layer_words: dict[str, items.ImportWords]
+    material_words: dict[str, items.ImportWords]
 
     def poe_class(self, number: int) -> items.PoeClass:
         """Return one PoE class. Raises UnknownItem."""
@@ -105,6 +112,21 @@ def _cables() -> Shelf[items.CableType]:
     return _shelf("cable", items.CableType, rows)
 
 
+def _build_ups() -> Shelf[items.BuildUp]:
+    rows = {row["id"]: _clean(row) for row in _rows("build_ups.csv")}
+    for row in rows.values():
+        parts = [part.split(":") for part in str(row["layers"] or "").split()]
+        row["layers"] = tuple((material, float(mm)) for material, mm in parts)
+    return _shelf("build-up", items.BuildUp, rows)
+
+
+def _device_kinds() -> Shelf[items.DeviceKind]:
+    rows = {row["id"]: _clean(row) for row in _rows("device_kinds.csv")}
+    for row in rows.values():
+        row["words"] = tuple(str(row["words"] or "").split())
+    return _shelf("kind of device", items.DeviceKind, rows)
+
+
 def _speeds() -> tuple[items.Speed, ...]:
     return tuple(
         items.Speed.model_validate(_clean(row) | {"note": row["note"]}) for row in _rows("speeds.csv")
@@ -141,7 +163,7 @@ def library() -> Library:
         racks=_csv_shelf("rack", items.RackModel, "racks.csv"),
         cables=_cables(),
         bores=_csv_shelf("conduit", items.Bore, "bores.csv"),
-        build_ups=_csv_shelf("build-up", items.BuildUp, "build_ups.csv"),
+        build_ups=_build_ups(),
         needs=_csv_shelf("need", items.Need, "needs.csv"),
         clients=_csv_shelf("client class", items.Client, "clients.csv"),
         parts=_csv_shelf("part", items.Part, "parts.csv"),
@@ -161,6 +183,13 @@ def library() -> Library:
         patterns=_patterns(),
         limits=_limits(),
         rules=_shelf("rule", items.RuleInfo, _tables("rules.toml")),
+        profiles=_shelf("profile", items.Profile, _tables("profiles.toml")),
+        device_kinds=_device_kinds(),
+        questions=_shelf("question", items.Question, _tables("questions.toml")),
+        drops=_shelf("forgotten drop", items.Drop, _tables("drops.toml")),
+        practice=_shelf("question of practice", items.PracticeQuestion, _tables("practice.toml")),
+        layer_words=_shelf("meaning of a layer", items.ImportWords, _tables("layer_words.toml")),
+        material_words=_shelf("material", items.ImportWords, _tables("material_words.toml")),
     )
 
 

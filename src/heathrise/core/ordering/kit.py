@@ -232,7 +232,7 @@ def _hours(job: Job, runs: Runs) -> list[HoursLine]:
         )
     drilled = Counter(name for plan in runs.plans for name in plan.drilled)
     for key, holes in drilled.items():
-        build_up = library().build_ups[key]
+        build_up = job.build_ups[key]
         if build_up.drill_hours:
             lines.append(
                 HoursLine(

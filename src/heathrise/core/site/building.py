@@ -4,6 +4,7 @@ Obstacles are upright rectangles a ray can cross; slabs are level polygons with 
 their loss at 2.4, 5 and 6 GHz. [dB]
 """
 
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from itertools import pairwise
@@ -14,8 +15,7 @@ from numpy.typing import NDArray
 from shapely.geometry import LineString, MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from heathrise.core.job import Element, Job, Opening, Point, Space, Storey, Wall
-from heathrise.core.library import library
+from heathrise.core.job import Element, Job, Opening, Planting, Point, Shaft, Space, Storey, Wall
 
 Floats = NDArray[np.float64]
 OPEN_ABOVE = ("stair", "atrium")
@@ -55,12 +55,17 @@ class Box:
 
 def polygon(space: Space) -> Polygon:
     """Return a space's outline as a valid polygon (a self-crossing one is mended)."""
-    shape = Polygon([(p.x_m, p.y_m) for p in space.outline])
+    return ring_polygon(space.outline)
+
+
+def ring_polygon(outline: Sequence[Point]) -> Polygon:
+    """Return an outline as a valid polygon (a self-crossing one is mended)."""
+    shape = Polygon([(p.x_m, p.y_m) for p in outline])
     return shape if shape.is_valid else shape.buffer(0)
 
 
 Piece = tuple[tuple[float, float, float, float], tuple[float, float], tuple[float, float, float]]
-GEOMETRY = ("site", "storey", "wall", "opening", "space")
+GEOMETRY = ("site", "storey", "wall", "opening", "space", "shaft", "planting", "build-up")
 
 
 def building_of(job: Job) -> "Building":
@@ -151,6 +156,12 @@ class Building:
                 heights.append(piece[1])
                 losses.append(piece[2])
                 names.append(wall.label)
+        for plant in self.job.of(Planting):
+            for edge, span, loss in self._hedge(plant):
+                ends.append(edge)
+                heights.append(span)
+                losses.append(loss)
+                names.append(plant.label)
         return Obstacles(
             np.asarray(ends, float).reshape(-1, 4),
             np.asarray(heights, float).reshape(-1, 2),
@@ -158,12 +169,20 @@ class Building:
             tuple(names),
         )
 
+    def _hedge(self, plant: Planting) -> Iterator[Piece]:
+        """Yield the edges of a planting: a ray through it crosses two, each costs half."""
+        z0 = self.storey(plant.storey_id).elevation_m
+        low, mid, high = (loss / 2 for loss in self.job.build_ups[plant.build_up].losses_db)
+        for one, other in pairwise((*plant.outline, plant.outline[0])):
+            if one != other:
+                yield (one.x_m, one.y_m, other.x_m, other.y_m), (z0, z0 + plant.height_m), (low, mid, high)
+
     def _pieces(self, wall: Wall, openings: list[Opening]) -> list[Piece]:
         """Return (ends, heights, losses) of a wall's solid parts and of its openings."""
         storey = self.storey(wall.storey_id)
         z0 = storey.elevation_m
         z1 = z0 + wall.height_m if wall.height_m is not None else self.top_m(storey)
-        build_ups = library().build_ups
+        build_ups = self.job.build_ups
         solid = build_ups[wall.build_up].losses_db if wall.build_up else (0.0, 0.0, 0.0)
         spans = [
             (max(0.0, o.at_m), min(wall.length_m, o.at_m + o.width_m), o)
@@ -178,7 +197,8 @@ class Building:
                 continue
             line = self._along(wall, a, b)
             low, high = z0 + opening.sill_m, min(z0 + opening.sill_m + opening.height_m, z1)
-            leaf = build_ups[opening.build_up].losses_db
+            free = opening.opening_kind == "opening"
+            leaf = (0.0, 0.0, 0.0) if free else build_ups[opening.build_up].losses_db
             bands = ((z0, low, solid), (low, high, leaf), (high, z1, solid))
             pieces += [(line, (bottom, top), loss) for bottom, top, loss in bands if top > bottom]
         return pieces
@@ -197,7 +217,7 @@ class Building:
     @cached_property
     def slabs(self) -> tuple[Slab, ...]:
         """Floors between storeys, less stairs and atria open to them, and roofs."""
-        build_ups = library().build_ups
+        build_ups = self.job.build_ups
         roof = build_ups[self.job.site.roof_build_up]
         found = []
         for index, storey in enumerate(self.storeys):
@@ -206,15 +226,32 @@ class Building:
             roofed = here
             if above is not None:
                 roofed = here.difference(self.inside[above.id].buffer(JOIN_M))
-                floor = self.inside[above.id].difference(self._shafts(storey))
-                slab = build_ups[above.slab_build_up]
-                found.append(Slab(above.elevation_m, floor, slab.losses_db, f"floor of {above.label}"))
+                floor = self.inside[above.id].difference(self._open_above(storey))
+                found += self._floors(above, floor)
             found.append(Slab(self.top_m(storey), roofed, roof.losses_db, f"roof of {storey.label}"))
         return tuple(slab for slab in found if not slab.area.is_empty)
 
-    def _shafts(self, storey: Storey) -> BaseGeometry:
-        open_spaces = [self.polygons[s.id] for s in self.spaces[storey.id] if s.space_kind in OPEN_ABOVE]
-        return shapely.union_all(open_spaces) if open_spaces else MultiPolygon()
+    def _floors(self, storey: Storey, floor: BaseGeometry) -> Iterator[Slab]:
+        """Yield a storey's floor: the parts under spaces with a slab of their own, then the rest."""
+        for space in self.spaces[storey.id]:
+            if space.slab_build_up is not None:
+                own = self.job.build_ups[space.slab_build_up]
+                under = self.polygons[space.id].intersection(floor)
+                floor = floor.difference(under)
+                yield Slab(storey.elevation_m, under, own.losses_db, f"floor of {space.label}")
+        slab = self.job.build_ups[storey.slab_build_up]
+        yield Slab(storey.elevation_m, floor, slab.losses_db, f"floor of {storey.label}")
+
+    def _open_above(self, storey: Storey) -> BaseGeometry:
+        """Return where there is no slab over a storey: stairs, atria, and shafts that pass on."""
+        holes: list[BaseGeometry] = [
+            self.polygons[s.id] for s in self.spaces[storey.id] if s.space_kind in OPEN_ABOVE
+        ]
+        for shaft in self.job.of(Shaft):
+            ends = [self.storey(ref).elevation_m for ref in (shaft.from_storey_id, shaft.to_storey_id)]
+            if min(ends) <= storey.elevation_m < max(ends):
+                holes.append(ring_polygon(shaft.outline))
+        return shapely.union_all(holes) if holes else MultiPolygon()
 
     @cached_property
     def bounds(self) -> Box:

@@ -4,7 +4,7 @@ import cmath
 import math
 from collections.abc import Sequence
 
-from heathrise.core.library import library
+from heathrise.core.library.loader import library
 
 _C = 299_792_458.0
 _EPS0 = 8.8541878128e-12
@@ -18,6 +18,26 @@ def permittivity(material: str, f_ghz: float) -> complex:
     real = row.a * f_ghz**row.b
     conductivity = row.c * f_ghz**row.d
     return complex(real, -conductivity / (2 * math.pi * f_ghz * 1e9 * _EPS0))
+
+
+# The frequencies that stand for the bands. [GHz]
+BAND_GHZ = (2.437, 5.5, 6.185)
+
+
+def slab_losses_db(layers_mm: Sequence[tuple[str, float]]) -> tuple[float, float, float]:
+    """Return the loss of layers of (material, thickness_mm) at 2.4, 5 and 6 GHz. [dB]
+
+    Each is the mean power over 5 % of its band, so that one thickness that happens to resonate
+    does not pass for glass.
+    """
+    layers = [(material, mm / 1000) for material, mm in layers_mm]
+    low, mid, high = (_mean_loss_db(layers, f_ghz) for f_ghz in BAND_GHZ)
+    return low, mid, high
+
+
+def _mean_loss_db(layers: Sequence[tuple[str, float]], f_ghz: float) -> float:
+    shares = [10 ** (-slab_loss_db(layers, f_ghz * step) / 10) for step in (0.975, 0.9875, 1, 1.0125, 1.025)]
+    return round(-10 * math.log10(sum(shares) / len(shares)), 1)
 
 
 def slab_loss_db(layers: Sequence[tuple[str, float]], f_ghz: float) -> float:
