@@ -8,6 +8,7 @@ application's own exporters.
 import io
 import random
 from dataclasses import dataclass, field
+from itertools import pairwise
 
 import numpy as np
 import shapely
@@ -120,20 +121,50 @@ def dxf(made: Plan, unit: float = 1000.0, insunits: int | None = 4, extra_entiti
     if insunits is not None:
         out += ["9", "$INSUNITS", "70", str(insunits)]
     out += ["0", "ENDSEC", "0", "SECTION", "2", "BLOCKS"]
-    out += ["0", "BLOCK", "8", "0", "2", "DOOR-LEAF", "70", "0", "10", "0", "20", "0", "30", "0", "3", "DOOR-LEAF"]
+    out += [
+        "0",
+        "BLOCK",
+        "8",
+        "0",
+        "2",
+        "DOOR-LEAF",
+        "70",
+        "0",
+        "10",
+        "0",
+        "20",
+        "0",
+        "30",
+        "0",
+        "3",
+        "DOOR-LEAF",
+    ]
     out += _line("A-DOOR", 0, 0, 0, unit) + _arc("A-DOOR", 0, 0, unit, 0, 90)
     out += ["0", "ENDBLK", "8", "0", "0", "ENDSEC", "0", "SECTION", "2", "ENTITIES"]
     for ring in made.faces:
-        for (x1, y1), (x2, y2) in zip(ring, ring[1:], strict=False):
+        for (x1, y1), (x2, y2) in pairwise(ring):
             out += _line("A-WALL", x1 * unit, y1 * unit, x2 * unit, y2 * unit)
     for x1, y1, x2, y2 in made.doors:
         wide = float(np.hypot(x2 - x1, y2 - y1))
         turn = float(np.degrees(np.arctan2(y2 - y1, x2 - x1)))
-        out += ["0", "INSERT", "8", "A-DOOR", "2", "DOOR-LEAF", "10", f"{x1 * unit}", "20", f"{y1 * unit}", "30", "0"]
+        out += [
+            "0",
+            "INSERT",
+            "8",
+            "A-DOOR",
+            "2",
+            "DOOR-LEAF",
+            "10",
+            f"{x1 * unit}",
+            "20",
+            f"{y1 * unit}",
+            "30",
+            "0",
+        ]
         out += ["41", f"{wide}", "42", f"{wide}", "43", "1", "50", f"{turn}"]
     for shape in made.furniture:
         ring = list(shape.exterior.coords)
-        for (x1, y1), (x2, y2) in zip(ring, ring[1:], strict=False):
+        for (x1, y1), (x2, y2) in pairwise(ring):
             out += _line("A-FURN", x1 * unit, y1 * unit, x2 * unit, y2 * unit)
     for name, room in made.rooms:
         at = room.representative_point()
@@ -147,14 +178,50 @@ def dxf(made: Plan, unit: float = 1000.0, insunits: int | None = 4, extra_entiti
 
 
 def _line(layer, x1, y1, x2, y2):
-    return ["0", "LINE", "8", layer, "10", f"{x1}", "20", f"{y1}", "30", "0", "11", f"{x2}", "21", f"{y2}", "31", "0"]
+    return [
+        "0",
+        "LINE",
+        "8",
+        layer,
+        "10",
+        f"{x1}",
+        "20",
+        f"{y1}",
+        "30",
+        "0",
+        "11",
+        f"{x2}",
+        "21",
+        f"{y2}",
+        "31",
+        "0",
+    ]
 
 
 def _arc(layer, x, y, r, a, b):
-    return ["0", "ARC", "8", layer, "10", f"{x}", "20", f"{y}", "30", "0", "40", f"{r}", "50", f"{a}", "51", f"{b}"]
+    return [
+        "0",
+        "ARC",
+        "8",
+        layer,
+        "10",
+        f"{x}",
+        "20",
+        f"{y}",
+        "30",
+        "0",
+        "40",
+        f"{r}",
+        "50",
+        f"{a}",
+        "51",
+        f"{b}",
+    ]
 
 
-def picture(made: Plan, dpi: int = 150, scale: int = 100, filled: bool = True, noise: float = 6.0, seed: int = 1) -> bytes:
+def picture(
+    made: Plan, dpi: int = 150, scale: int = 100, filled: bool = True, noise: float = 6.0, seed: int = 1
+) -> bytes:
     """Print a plan at 1:scale, scan it at a resolution, with grain, blur and text; a PNG."""
     image, _ = scan(made, dpi, scale, filled, noise, seed)
     out = io.BytesIO()
@@ -162,7 +229,9 @@ def picture(made: Plan, dpi: int = 150, scale: int = 100, filled: bool = True, n
     return out.getvalue()
 
 
-def scan(made: Plan, dpi: int = 150, scale: int = 100, filled: bool = True, noise: float = 6.0, seed: int = 1):
+def scan(
+    made: Plan, dpi: int = 150, scale: int = 100, filled: bool = True, noise: float = 6.0, seed: int = 1
+):
     """As `picture`; the image, and a function from metres to its pixels."""
     k = dpi / 0.0254 / scale
     everything = made.truth.reshape(-1, 2)

@@ -111,7 +111,16 @@ def apply(job: Job, operations: Sequence[Operation]) -> Edited:
             inverse.append(_step(elements, step))
             done.append(step)
     touched = [elements[s.element.id] for s in done if isinstance(s, Put) and s.element.id in elements]
-    return Edited(_checked(job, elements, touched), tuple(done), tuple(reversed(inverse)))
+    build_ups = any(_kind_of(step, job) == "build-up" for step in done)
+    new = _checked(job, elements, touched, build_ups)
+    return Edited(new, tuple(done), tuple(reversed(inverse)))
+
+
+def _kind_of(step: Operation, job: Job) -> str | None:
+    if isinstance(step, Put):
+        return step.element.kind
+    before = job.by_id.get(step.id)
+    return None if before is None else before.kind
 
 
 def _step(elements: dict[str, Element], step: Operation) -> Operation:
@@ -128,8 +137,11 @@ def _step(elements: dict[str, Element], step: Operation) -> Operation:
     return Remove(id=step.element.id) if before is None else Put(element=before)
 
 
-def _checked(job: Job, elements: dict[str, Element], touched: Sequence[Element]) -> Job:
-    """Return the new job, checking only what was touched: the rest was checked before."""
+def _checked(job: Job, elements: dict[str, Element], touched: Sequence[Element], build_ups: bool) -> Job:
+    """Return the new job, checking only what was touched: the rest was checked before.
+
+    When a build-up of the job changed, everything that may name it is checked.
+    """
     new = Job.model_construct(
         format=job.format,
         schema_version=job.schema_version,
@@ -137,7 +149,7 @@ def _checked(job: Job, elements: dict[str, Element], touched: Sequence[Element])
         elements=tuple(elements.values()),
     )
     try:
-        new.check_references(touched)
+        new.check_references(new.elements if build_ups else touched)
     except ValueError as error:
         raise EditError(str(error)) from error
     for element in touched:

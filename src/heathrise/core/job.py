@@ -425,7 +425,9 @@ class OwnBuildUp(ElementBase):
             loss_6_db=high,
             drill_hours=self.drill_hours,
             layers=layers,
-            source="this job: layers by ITU-R P.2040" if layers else f"this job: {self.reason or 'own value'}",
+            source="this job: layers by ITU-R P.2040"
+            if layers
+            else f"this job: {self.reason or 'own value'}",
         )
 
 

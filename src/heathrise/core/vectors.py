@@ -13,12 +13,12 @@ from heathrise.core.cabling.conduit import conduit_fill
 from heathrise.core.cabling.lengths import cord_budget_m, equivalent_length, hot_link_m
 from heathrise.core.cabling.testlimits import insertion_loss_limit_db, next_limit_db
 from heathrise.core.library import UnknownItem
+from heathrise.core.library.slab import slab_loss_db
 from heathrise.core.links.bridge import fresnel_clearance
 from heathrise.core.links.hops import shared_hops_mbps
 from heathrise.core.network.beacons import beacon_airtime
 from heathrise.core.power.feed import cable_loop_ohm, feed, max_power_w
 from heathrise.core.radio.budget import noise_floor_dbm, path_loss_db
-from heathrise.core.library.slab import slab_loss_db
 from heathrise.core.sums import Noun
 
 Given = Mapping[str, Any]

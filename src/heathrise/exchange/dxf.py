@@ -4,11 +4,14 @@ import io
 from collections.abc import Iterator
 from typing import Any
 
-import ezdxf
 from ezdxf import bbox, path, recover, units
 from ezdxf.document import Drawing as Document
-from ezdxf.entities import DXFEntity, Insert
+from ezdxf.entities.dxfentity import DXFEntity
+from ezdxf.entities.insert import Insert
+from ezdxf.enums import InsertUnits
+from ezdxf.filemanagement import read
 from ezdxf.lldxf.const import DXFError
+from ezdxf.math import Vec2
 
 from heathrise.core.library import limit
 from heathrise.core.site.sketch import Drawing, guess_role
@@ -49,7 +52,7 @@ def read_dxf(body: bytes, progress: Progress = quiet) -> Drawing:
 def _open(body: bytes) -> Document:
     try:
         text = body.decode(_encoding(body))
-        return ezdxf.read(io.StringIO(text.replace("\r\n", "\n")))
+        return read(io.StringIO(text.replace("\r\n", "\n")))
     except (DXFError, UnicodeDecodeError, ValueError, IndexError, KeyError, TypeError, AttributeError):
         pass
     try:
@@ -74,7 +77,7 @@ def _units(document: Document, drawing: Drawing) -> None:
     code = int(document.header.get("$INSUNITS", 0))
     if code:
         try:
-            drawing.metres_per_unit = float(units.conversion_factor(units.InsertUnits(code), units.InsertUnits.Meters))
+            drawing.metres_per_unit = float(units.conversion_factor(InsertUnits(code), InsertUnits.Meters))
             drawing.unit = units.unit_name(code).lower()
         except (ValueError, KeyError, TypeError):
             drawing.skip("unit", f"the header names unit {code}, which is not known")
@@ -105,7 +108,7 @@ def _curve(entity: DXFEntity, drawing: Drawing) -> None:
         return
     if entity.dxftype() == "ARC" and guess_role(layer) == "door":
         centre, radius = entity.dxf.center, float(entity.dxf.radius)
-        turn = -float(ezdxf.math.Vec2.from_deg_angle(entity.dxf.start_angle).angle)
+        turn = -float(Vec2.from_deg_angle(entity.dxf.start_angle).angle)
         drawing.mark(layer, "door swing", float(centre.x), -float(centre.y), radius, turn)
         return
     metric = (drawing.metres_per_unit or 0.001) > 0.2
@@ -120,7 +123,9 @@ def _insert(entity: Insert, drawing: Drawing, document: Document, depth: int) ->
         drawing.skip(f"block {name}", "the file does not hold it")
         return
     if block.block.is_xref:
-        drawing.skip(f"external drawing {name}", "it is a file of its own; send it too or bind it before saving")
+        drawing.skip(
+            f"external drawing {name}", "it is a file of its own; send it too or bind it before saving"
+        )
         return
     if depth >= limit("import.block_depth"):
         drawing.skip(f"block {name}", f"blocks are nested more than {limit('import.block_depth'):.0f} deep")

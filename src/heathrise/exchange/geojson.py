@@ -64,7 +64,9 @@ def _positions(value: Any) -> list[tuple[float, float]]:
 
 def _projection(found: _Collection) -> tuple[float, float, float, float]:
     """Return origin x, origin y and metres per unit in x and y."""
-    points = np.array([p for f in found.features if f.geometry for p in _positions(f.geometry.coordinates)]).reshape(-1, 2)
+    points = np.array(
+        [p for f in found.features if f.geometry for p in _positions(f.geometry.coordinates)]
+    ).reshape(-1, 2)
     points = points[np.isfinite(points).all(axis=1)]
     if not len(points) or max(np.ptp(points, axis=0)) > _DEGREES_SPAN or np.abs(points).max() > 180:
         return 0.0, 0.0, 1.0, 1.0
@@ -81,19 +83,18 @@ def _take(
     def flat(part: Any) -> list[tuple[float, float]]:
         return [((x - x0) * kx, -(y - y0) * ky) for x, y in _positions(part)]
 
-    if geometry.type == "LineString":
-        drawing.path(layer, flat(geometry.coordinates))
-    elif geometry.type in ("Polygon", "MultiLineString"):
-        for ring in geometry.coordinates:
+    if geometry.type in ("LineString", "Polygon", "MultiLineString"):
+        lines = [geometry.coordinates] if geometry.type == "LineString" else geometry.coordinates
+        for ring in lines:
             drawing.path(layer, flat(ring))
     elif geometry.type == "MultiPolygon":
-        for part in geometry.coordinates:
-            for ring in part if isinstance(part, list) else []:
-                drawing.path(layer, flat(ring))
+        rings = [ring for part in geometry.coordinates if isinstance(part, list) for ring in part]
+        for ring in rings:
+            drawing.path(layer, flat(ring))
     elif geometry.type == "Point" and name:
         at = flat(geometry.coordinates)
         if at:
-            drawing.text("names", *at[0], name)
+            drawing.text("names", at[0][0], at[0][1], name)
         return
     elif geometry.type == "GeometryCollection":
         for part in geometry.geometries:
@@ -102,15 +103,18 @@ def _take(
     else:
         drawing.skip(geometry.type.lower(), "this kind of geometry holds no wall or name")
         return
-    if name and geometry.type == "Polygon":
-        ring = np.array(flat(geometry.coordinates)).reshape(-1, 2)
-        if len(ring):
-            drawing.text("names", *map(float, ring.mean(axis=0)), name)
+    ring = np.array(flat(geometry.coordinates)).reshape(-1, 2)
+    if name and geometry.type == "Polygon" and len(ring):
+        drawing.text("names", float(ring[:, 0].mean()), float(ring[:, 1].mean()), name)
 
 
 def write_geojson(job: Job, storey_id: str) -> str:
     """Return a storey's walls, openings and spaces as a feature collection in metres, y up."""
-    features = [_line("wall", w.label, w, [(w.a.x_m, -w.a.y_m), (w.b.x_m, -w.b.y_m)]) for w in job.of(Wall) if w.storey_id == storey_id]
+    features = [
+        _line("wall", w.label, w, [(w.a.x_m, -w.a.y_m), (w.b.x_m, -w.b.y_m)])
+        for w in job.of(Wall)
+        if w.storey_id == storey_id
+    ]
     for opening in job.of(Opening):
         wall = job.get(Wall, opening.wall_id)
         if wall.storey_id == storey_id:
@@ -118,7 +122,11 @@ def write_geojson(job: Job, storey_id: str) -> str:
     for space in job.of(Space):
         if space.storey_id == storey_id:
             ring = [(p.x_m, -p.y_m) for p in (*space.outline, space.outline[0])]
-            features.append(_feature("space", space.label, {"type": "Polygon", "coordinates": [ring]}, {"need": space.need}))
+            features.append(
+                _feature(
+                    "space", space.label, {"type": "Polygon", "coordinates": [ring]}, {"need": space.need}
+                )
+            )
     return json.dumps({"type": "FeatureCollection", "features": features}, indent=1) + "\n"
 
 
@@ -135,4 +143,8 @@ def _line(kind: str, name: str, element: Wall | Opening, points: list[tuple[floa
 
 
 def _feature(kind: str, name: str, geometry: dict[str, Any], more: dict[str, Any]) -> dict[str, Any]:
-    return {"type": "Feature", "geometry": geometry, "properties": {"layer": kind, "kind": kind, "name": name, **more}}
+    return {
+        "type": "Feature",
+        "geometry": geometry,
+        "properties": {"layer": kind, "kind": kind, "name": name, **more},
+    }

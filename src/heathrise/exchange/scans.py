@@ -135,15 +135,17 @@ def _guess(ink: Gray) -> float:
 
 def _walls(ink: Gray, cell_m: float, progress: Progress) -> list[Traced]:
     shortest = max(12, round(_SHORTEST_M / cell_m))
-    solid = cv2.morphologyEx(ink, cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8))
-    solid = cv2.dilate(solid, np.ones((3, 3), np.uint8))
+    closed = cv2.morphologyEx(ink, cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8))
+    solid: Gray = np.asarray(cv2.dilate(closed, np.ones((3, 3), np.uint8)), np.uint8)
     thick: list[Traced] = []
     thin: list[tuple[float, float, float, float]] = []
     for across in (False, True):
         for ends, swollen in _strokes(solid, shortest, across):
             stroke = swollen - 2
             ends_m = (ends[0] * cell_m, ends[1] * cell_m, ends[2] * cell_m, ends[3] * cell_m)
-            if stroke * cell_m >= max(_FILLED_M, 3.5 * cell_m) and stroke * cell_m <= limit("plan.wall_max_m"):
+            if stroke * cell_m >= max(_FILLED_M, 3.5 * cell_m) and stroke * cell_m <= limit(
+                "plan.wall_max_m"
+            ):
                 thick.append(Traced(ends_m, stroke * cell_m))
             elif stroke * cell_m < limit("plan.wall_max_m"):
                 thin.append(ends_m)

@@ -24,7 +24,9 @@ def read_svg(body: bytes, progress: Progress = quiet) -> Drawing:
         If it is no SVG, or declares entities of its own (a way to blow a small file up).
     """
     if re.search(rb"<!(ENTITY|DOCTYPE[^>]*\[)", body[:200_000]):
-        raise Unreadable("the SVG declares entities of its own; such files are not read. Save it as plain SVG.")
+        raise Unreadable(
+            "the SVG declares entities of its own; such files are not read. Save it as plain SVG."
+        )
     progress(0.1, "opening the drawing")
     try:
         root = ElementTree.fromstring(body)  # noqa: S314 - entities were refused above

@@ -5,7 +5,7 @@ import re
 from collections.abc import Iterator
 
 import pypdfium2 as pdfium
-import pypdfium2.raw as raw
+from pypdfium2 import raw
 
 from heathrise.core.library import limit
 from heathrise.core.site.sketch import Drawing
@@ -75,7 +75,11 @@ def _segments(item: pdfium.PdfObject) -> Iterator[tuple[int, tuple[float, float]
     for index in range(raw.FPDFPath_CountSegments(item)):
         segment = raw.FPDFPath_GetPathSegment(item, index)
         raw.FPDFPathSegment_GetPoint(segment, x, y)
-        yield raw.FPDFPathSegment_GetType(segment), (x.value, y.value), bool(raw.FPDFPathSegment_GetClose(segment))
+        yield (
+            raw.FPDFPathSegment_GetType(segment),
+            (x.value, y.value),
+            bool(raw.FPDFPathSegment_GetClose(segment)),
+        )
 
 
 def _layer(item: pdfium.PdfObject) -> str:

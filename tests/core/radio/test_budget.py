@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heathrise.core.radio.budget import band_mhz, free_space_1m_db, noise_floor_dbm, path_loss_db
 from heathrise.core.library.slab import slab_loss_db
+from heathrise.core.radio.budget import band_mhz, free_space_1m_db, noise_floor_dbm, path_loss_db
 
 METRES = st.floats(0.1, 5000)
 

@@ -1,5 +1,6 @@
-"""The first set of runs: one to everything that has none, by the house practice."""
+"""The first set of runs: to everything that has too few, by the house practice."""
 
+from collections import Counter
 from collections.abc import Callable
 
 from heathrise.core.edit import Operation, Put
@@ -31,14 +32,25 @@ def default_cable(job: Job, thing: AccessPoint | Device) -> str:
     )
 
 
+def lacking_runs(job: Job) -> list[tuple[AccessPoint | Device, int]]:
+    """Return what has fewer runs than the practice wants, with how many it lacks."""
+    have = Counter(run.to_id for run in job.of(Run))
+    wanted: list[tuple[AccessPoint | Device, int]] = [
+        *((point, job.practice.cables_per_point) for point in job.of(AccessPoint)),
+        *((device, 1) for device in job.of(Device)),
+    ]
+    return [(thing, count - have[thing.id]) for thing, count in wanted if have[thing.id] < count]
+
+
 def default_runs(job: Job, new_id: Callable[[], str]) -> tuple[Operation, ...]:
-    """Return operations that add a run from the first rack to everything that has none."""
+    """Return operations that add runs from the first rack to everything that has too few.
+
+    An access point gets as many as the practice says; a fixed thing one.
+    """
     racks = job.of(Rack)
     if not racks:
         return ()
-    served = {run.to_id for run in job.of(Run)}
-    things: tuple[AccessPoint | Device, ...] = (*job.of(AccessPoint), *job.of(Device))
-    missing = [thing for thing in things if thing.id not in served]
+    missing = [thing for thing, lacks in lacking_runs(job) for _ in range(lacks)]
     return tuple(
         Put(
             element=Run(

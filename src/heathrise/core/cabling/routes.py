@@ -13,7 +13,6 @@ import shapely
 from shapely.geometry.base import BaseGeometry
 
 from heathrise.core.job import AccessPoint, Device, Job, Point, Rack, Riser, Run, Space
-from heathrise.core.library import library
 from heathrise.core.site.building import Building
 from heathrise.core.site.ways import riser_graph
 from heathrise.core.sums import Noun

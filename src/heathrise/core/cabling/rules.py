@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from heathrise.core.cabling.defaults import default_cable, next_label
+from heathrise.core.cabling.defaults import default_cable, lacking_runs, next_label
 from heathrise.core.cabling.runs import (
     RunPlan,
     Runs,
@@ -13,8 +13,18 @@ from heathrise.core.cabling.runs import (
 from heathrise.core.edit import Put
 from heathrise.core.job import AccessPoint, Device, Job, Rack, Run
 from heathrise.core.library import library, limit
-from heathrise.core.rule import Fix, Found, Place, rule
+from heathrise.core.rule import Fix, Found, Place, Severity, rule
 from heathrise.core.units import quantity
+
+# What carries data beyond a plain run, as the practice chooses.
+_BEYOND = {"fibre": "fibre", "extender": "an extender at the middle", "bridge": "a radio bridge"}
+# How bad an access point without a cable is, as the practice gets it its data.
+_WITHOUT_RUN: dict[str, Severity] = {
+    "wire": "fault",
+    "mesh-where-needed": "warning",
+    "mesh": "advice",
+    "powerline": "warning",
+}
 
 
 def _place(job: Job, plan: RunPlan) -> Place:
@@ -56,14 +66,71 @@ def no_run(job: Job) -> Iterator[Found]:
             subject=thing.label,
             text=f"{thing.label} has no cable to a rack.",
             advice="Cable first: give it a run.",
+            severity=_WITHOUT_RUN[job.practice.backhaul] if isinstance(thing, AccessPoint) else None,
             place=Place(storey_id=thing.storey_id, at=thing.at),
             fixes=fixes,
         )
 
 
-def _run_id(thing_id: str) -> str:
+@rule("runs.fewer-than-practice")
+def fewer_than_practice(job: Job) -> Iterator[Found]:
+    """An access point has a cable, but fewer than the house practice runs to each."""
+    racks = job.of(Rack)
+    for thing, lacks in lacking_runs(job):
+        have = job.practice.cables_per_point - lacks
+        if not isinstance(thing, AccessPoint) or have < 1 or not racks:
+            continue
+        added = [
+            Put(
+                element=Run(
+                    id=_run_id(thing.id, number + 1),
+                    label=next_label(job, number),
+                    rack_id=racks[0].id,
+                    to_id=thing.id,
+                    cable=default_cable(job, thing),
+                )
+            )
+            for number in range(lacks)
+        ]
+        yield Found(
+            subject_ids=(thing.id,),
+            subject=thing.label,
+            value=have,
+            limit=job.practice.cables_per_point,
+            text=f"{thing.label} has {have} cable{'s' * (have > 1)}; the house practice runs "
+            f"{job.practice.cables_per_point} to each access point.",
+            advice="Run the spare while the way is open, or change the practice of this job.",
+            place=Place(storey_id=thing.storey_id, at=thing.at),
+            fixes=(Fix(label=f"Run {lacks} more", operations=tuple(added)),),
+        )
+
+
+@rule("runs.category-below-practice")
+def category_below_practice(job: Job, runs: Runs) -> Iterator[Found]:
+    """A run is of a lower category than the house practice takes there."""
+    for plan in runs.plans:
+        end = job.by_id[plan.to_id]
+        if not isinstance(end, AccessPoint | Device):
+            continue
+        wanted = default_cable(job, end)
+        if _RANK[plan.category] < _RANK[library().cables[wanted].category]:
+            yield Found(
+                subject_ids=(plan.run_id,),
+                subject=f"{plan.label} to {plan.to_label}",
+                text=f"{plan.label} is Cat {plan.category}; the house practice takes Cat "
+                f"{library().cables[wanted].category} there.",
+                advice="Move it to the practice's cable, or accept it with a reason.",
+                place=_place(job, plan),
+                fixes=_cable_fix(job, plan, wanted),
+            )
+
+
+_RANK = {"5e": 0, "6": 1, "6A": 2}
+
+
+def _run_id(thing_id: str, number: int = 0) -> str:
     """Return an id derived from what the run goes to, so that a fix pressed twice adds one run."""
-    return f"{int(thing_id[:8], 16) ^ 0x5A5A5A5A:08x}{thing_id[8:]}"
+    return f"{int(thing_id[:8], 16) ^ 0x5A5A5A5A ^ number:08x}{thing_id[8:]}"
 
 
 @rule("runs.over-length")
@@ -80,7 +147,7 @@ def over_length(job: Job, runs: Runs) -> Iterator[Found]:
             unit="m",
             text=f"{plan.label} is {quantity(plan.length_m, 'm')}; the limit for its way at up to "
             f"{quantity(plan.hottest_c, 'C', 0)} is {quantity(plan.limit_m, 'm')}.",
-            advice="Move the rack, add one nearer, take a cooler way, or use fibre.",
+            advice=f"Move the rack, add one nearer, take a cooler way, or use {_BEYOND[job.practice.beyond_reach]}.",
             place=_place(job, plan),
             sum=plan.length_sum,
         )

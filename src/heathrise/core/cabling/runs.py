@@ -63,6 +63,14 @@ class Runs:
         """Plans by run id."""
         return {plan.run_id: plan for plan in self.plans}
 
+    @cached_property
+    def spares(self) -> frozenset[str]:
+        """Runs beyond the first to the same end: tested and patched, but on no port and unfed."""
+        first: dict[str, str] = {}
+        for plan in self.plans:
+            first.setdefault(plan.to_id, plan.run_id)
+        return frozenset(plan.run_id for plan in self.plans if first[plan.to_id] != plan.run_id)
+
 
 def speed_needed(end: AccessPoint | Device | Rack) -> int:
     """Return the speed of what a run goes to. [Mb/s]"""

@@ -13,6 +13,15 @@ from heathrise.core.power.feeds import FeedPlan, Feeds, plan_feeds
 from heathrise.core.radio.air import Air, SpaceScore, assess_air
 from heathrise.core.radio.channels import RadioPlan
 from heathrise.core.rule import Finding
+from heathrise.core.site.brief import (
+    Demand,
+    DropLine,
+    HourDemand,
+    InventoryLine,
+    OpenQuestion,
+    SpaceDemand,
+    demand,
+)
 from heathrise.core.site.building import Building, building_of
 from heathrise.core.sums import Noun, Sum
 from heathrise.core.switching.ports import BudgetPlan, PortPlan, Ports, Unplaced, plan_ports
@@ -25,6 +34,11 @@ class Assessment(Noun):
     ledger: tuple[LedgerEntry, ...]
     spaces: tuple[SpaceScore, ...]
     radios: tuple[RadioPlan, ...]
+    inventory: tuple[InventoryLine, ...]
+    demand: tuple[SpaceDemand, ...]
+    demand_total: tuple[HourDemand, ...]
+    questions: tuple[OpenQuestion, ...]
+    drops: tuple[DropLine, ...]
     runs: tuple[RunPlan, ...]
     conduits: tuple[ConduitPlan, ...]
     feeds: tuple[FeedPlan, ...]
@@ -47,6 +61,7 @@ class Facts:
     job: Job
     building: Building
     air: Air
+    brief: Demand
     runs: Runs
     feeds: Feeds
     ports: Ports
@@ -64,6 +79,7 @@ def compute(job: Job) -> Facts:
         job=job,
         building=building,
         air=air,
+        brief=demand(job),
         runs=runs,
         feeds=feeds,
         ports=plan_ports(job, runs, feeds),
@@ -84,6 +100,11 @@ def assess(job: Job) -> Assessment:
         ledger=ledger(facts.air, facts.runs, facts.ports, facts.kit),
         spaces=facts.air.scores,
         radios=facts.air.radio_plan,
+        inventory=facts.brief.inventory,
+        demand=facts.brief.spaces,
+        demand_total=facts.brief.total,
+        questions=facts.brief.questions,
+        drops=facts.brief.drops,
         runs=facts.runs.plans,
         conduits=facts.runs.conduits,
         feeds=facts.feeds.plans,

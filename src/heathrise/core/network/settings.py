@@ -1,5 +1,7 @@
 """The settings of a job as one document: networks, names, radios, ports."""
 
+from typing import Literal
+
 from heathrise.core.job import Job, Network, Ssid
 from heathrise.core.network.subnets import Nets
 from heathrise.core.radio.air import Air
@@ -12,9 +14,9 @@ class RadioSetting(Noun):
     access_point: str
     band: str
     on: bool
-    channel: int | None
+    channel: int | Literal["automatic"] | None
     width_mhz: int
-    power_dbm: float
+    power_dbm: float | Literal["automatic"]
 
 
 class NetworkSetting(Noun):
@@ -38,6 +40,9 @@ class NameSetting(Noun):
     security: str
     isolation: bool
     fast_roaming: bool
+    dtim: int
+    client_mbps: int | None
+    portal: bool
 
 
 class PortSetting(Noun):
@@ -51,6 +56,17 @@ class PortSetting(Noun):
     speed_mbps: int
 
 
+class HouseSetting(Noun):
+    """What the house practice says of the whole job."""
+
+    ends: str
+    names_across_points: str
+    airtime_fairness: bool
+    updates: str
+    update_window: str
+    account: str
+
+
 class Settings(Noun):
     """Everything the controller is told. Passphrases are never in it."""
 
@@ -58,18 +74,51 @@ class Settings(Noun):
     schema_version: int = 1
     job: str
     domain: str
+    house: HouseSetting
     networks: tuple[NetworkSetting, ...]
     names: tuple[NameSetting, ...]
     radios: tuple[RadioSetting, ...]
     ports: tuple[PortSetting, ...]
 
 
+def _house(job: Job) -> HouseSetting:
+    practice, site = job.practice, job.site
+    window = f"outside {site.opens_h:02d}:00 to {site.closes_h:02d}:00 on {', '.join(site.open_days)}"
+    return HouseSetting(
+        ends=f"T568{practice.ends}",
+        names_across_points=practice.point_names,
+        airtime_fairness=practice.airtime_fairness,
+        updates=practice.updates,
+        update_window=window if practice.updates == "window" else "at night, by itself",
+        account=practice.account,
+    )
+
+
+def _name(job: Job, ssid: Ssid) -> NameSetting:
+    network = job.get(Network, ssid.network_id)
+    guest = network.purpose == "guest"
+    sleepy = job.practice.dtim == "3-main-1-things" and network.purpose != "things"
+    return NameSetting(
+        name=ssid.label,
+        network=network.label,
+        bands=ssid.bands,
+        security=ssid.security,
+        isolation=ssid.isolation,
+        fast_roaming=ssid.fast_roaming,
+        dtim=3 if sleepy else 1,
+        client_mbps=job.practice.guest_mbps if guest else None,
+        portal=guest and job.practice.guests == "portal",
+    )
+
+
 def settings_of(job: Job, air: Air, nets: Nets, ports: tuple[PortSetting, ...]) -> Settings:
     """Return the settings document of a job."""
+    automatic = job.practice.radio_settings == "automatic"
     gateways = {scope.network_id: scope.gateway for scope in nets.scopes}
     return Settings(
         job=job.name,
         domain=job.site.domain,
+        house=_house(job),
         networks=tuple(
             NetworkSetting(
                 name=n.label,
@@ -82,25 +131,15 @@ def settings_of(job: Job, air: Air, nets: Nets, ports: tuple[PortSetting, ...]) 
             )
             for n in job.of(Network)
         ),
-        names=tuple(
-            NameSetting(
-                name=s.label,
-                network=job.get(Network, s.network_id).label,
-                bands=s.bands,
-                security=s.security,
-                isolation=s.isolation,
-                fast_roaming=s.fast_roaming,
-            )
-            for s in job.of(Ssid)
-        ),
+        names=tuple(_name(job, ssid) for ssid in job.of(Ssid)),
         radios=tuple(
             RadioSetting(
                 access_point=row.label,
                 band=row.band,
                 on=row.on,
-                channel=row.channel,
+                channel="automatic" if automatic else row.channel,
                 width_mhz=row.width_mhz,
-                power_dbm=row.power_dbm,
+                power_dbm="automatic" if automatic else row.power_dbm,
             )
             for row in air.radio_plan
         ),

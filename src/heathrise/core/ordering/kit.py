@@ -21,8 +21,6 @@ from heathrise.core.library import library, limit
 from heathrise.core.sums import Noun, Sum, SumLine
 
 _PANEL_PORTS = 24
-# A panel is fitted above this many runs in a rack (house practice: panel).
-_PANEL_ABOVE = 8
 _RUNS_PER_LABEL_ROLL = 50
 
 
@@ -131,9 +129,17 @@ def _equipment(job: Job) -> list[KitLine]:
     for key, count in Counter(r.injector for r in job.of(Run) if r.injector).items():
         injector = library().injectors[key]
         lines.append(_piece("Rack", key, injector.label, count, injector.price, "runs fed by one"))
-    if job.of(Rack):
-        lines.append(_packed("Rack", "gateway", 1, "one for the job"))
-    return lines
+    return [*lines, *_gateway(job)] if job.of(Rack) else lines
+
+
+def _gateway(job: Job) -> list[KitLine]:
+    """Return the gateway, and a controller of its own where the practice or the size wants one."""
+    points = len(job.of(AccessPoint))
+    small = points < limit("order.all_in_one_points")
+    if job.practice.gateway == "by-size" and small:
+        return [_packed("Rack", "gateway", 1, f"gateway and controller in one for {points} points")]
+    why = "practice: separate" if job.practice.gateway == "separate" else f"{points} points"
+    return [_packed("Rack", "gateway", 1, why), _packed("Rack", "controller", 1, why)]
 
 
 def _cable(runs: Runs) -> list[KitLine]:
@@ -167,17 +173,24 @@ def _cable(runs: Runs) -> list[KitLine]:
 
 def _ends(job: Job, runs: Runs) -> list[KitLine]:
     lines = []
+    plugs = job.practice.device_end == "plug"
     for category, count in sorted(Counter(plan.category for plan in runs.plans).items()):
-        lines.append(_packed("Ends", f"jack-{category.lower()}", 2 * count, "two ends a run"))
+        jacks, why = (count, "one at the rack") if plugs else (2 * count, "two ends a run")
+        lines.append(_packed("Ends", f"jack-{category.lower()}", jacks, why))
+    if plugs and runs.plans:
+        lines.append(
+            _packed("Ends", "plug-field", len(runs.plans), "house practice: field plug at the device")
+        )
     total = len(runs.plans)
     if not total:
         return lines
     by_rack = Counter(plan.rack_id for plan in runs.plans)
-    panels = sum(math.ceil(n / _PANEL_PORTS) for n in by_rack.values() if n > _PANEL_ABOVE)
+    panels = sum(math.ceil(n / _PANEL_PORTS) for n in by_rack.values() if n > _panel_above(job))
     if panels:
-        lines.append(_packed("Ends", "panel-24", panels, "above 8 runs in a rack"))
+        lines.append(_packed("Ends", "panel-24", panels, f"house practice: panel {job.practice.panel}"))
     lines.append(_packed("Ends", "cord-rack", total, "one a run at the rack"))
-    lines.append(_packed("Ends", "cord-device", total, "one a run at the device"))
+    if job.practice.device_end == "jack":
+        lines.append(_packed("Ends", "cord-device", total, "one a run at the device"))
     outlets = sum(library().devices[d.model].mount == "outlet" for d in job.of(Device))
     if outlets:
         lines.append(_packed("Ends", "box-surface", outlets, "one an outlet"))
@@ -185,6 +198,25 @@ def _ends(job: Job, runs: Runs) -> list[KitLine]:
     drilled = sum(len(plan.drilled) for plan in runs.plans)
     if drilled:
         lines.append(_packed("Ends", "firestop", math.ceil(drilled / 12), "a cartridge per 12 holes"))
+    return lines
+
+
+def _panel_above(job: Job) -> float:
+    """Return the number of runs in a rack above which it gets a panel."""
+    return {"always": 0.0, "never": math.inf, "above-8": limit("order.panel_above_runs")}[job.practice.panel]
+
+
+def _kept(job: Job) -> list[KitLine]:
+    """Return what the client keeps: bought for nothing, counted so that nobody buys it again."""
+    keeps = job.practice.old_kit == "keep"
+    lines = []
+    for item in job.brief.kept:
+        stays = keeps and item.serves
+        why = "kept: it serves its need" if stays else "to be replaced: price it as new kit"
+        line = _piece(
+            "Kept" if stays else "Replaced", "kept", item.what, item.count, 0.0 if stays else None, why
+        )
+        lines.append(line.model_copy(update={"order": 0}) if stays else line)
     return lines
 
 
@@ -207,7 +239,7 @@ def _hours(job: Job, runs: Runs) -> list[HoursLine]:
     metres = sum(plan.length_m for plan in runs.plans)
     counts: tuple[tuple[str, float], ...] = (
         ("survey", 1),
-        ("bench", points + len(job.of(Switch))),
+        ("bench" if job.practice.preparation == "bench" else "prepare-site", points + len(job.of(Switch))),
         ("pull", round(metres, 1)),
         ("terminate", len(runs.plans)),
         ("mount-point", points),
@@ -254,6 +286,7 @@ def count_kit(job: Job, runs: Runs) -> Kit:
         *_cable(runs),
         *_conduits(job, runs),
         *_ends(job, runs),
+        *_kept(job),
     ]
     hours = _hours(job, runs) if job.of(Storey) else []
     currency = job.practice.currency

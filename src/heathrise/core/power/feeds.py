@@ -57,7 +57,7 @@ def plan_feeds(job: Job, runs: Runs) -> Feeds:
     for plan in runs.plans:
         end = job.end_of(job.get(Run, plan.run_id))
         number = poe_class_needed(end)
-        if number:
+        if number and plan.run_id not in runs.spares:
             plans.append(_plan(plan, library().poe_class(number), *device_draw(end)))
     return Feeds(tuple(plans))
 

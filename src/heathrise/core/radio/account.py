@@ -40,7 +40,7 @@ def signal_account(
     job: Job, scene: Scene, point: AccessPoint, band: Band, storey_id: str, at: Point
 ) -> Sum | None:
     """Return the weaker of down and up at a place as a sum; None when the radio is off."""
-    radio = radio_on(point, band)
+    radio = radio_on(point, band, job.practice)
     has = library().access_points[point.model].band(band)
     if radio is None or has is None:
         return None

@@ -124,7 +124,9 @@ def heard_dbm(scene: Scene, band: Band, points: list[AccessPoint]) -> Floats:
         gains[i] = has.gain_dbi if has else 0.0
         found = scene.losses(stands[i], places)
         loss[i], relative[i] = found.loss_db[BANDS.index(band)], found.relative_db
-    powers = np.array([r.power_dbm if (r := radio_on(p, band)) else -150.0 for p in points])
+    powers = np.array(
+        [r.power_dbm if (r := radio_on(p, band, scene.building.job.practice)) else -150.0 for p in points]
+    )
     level: Floats = powers[:, None] + (gains[:, None] + relative) + (gains + relative.T) - loss
     np.fill_diagonal(level, -150.0)
     return level
@@ -146,7 +148,7 @@ def plan_channels(job: Job, scene: Scene) -> tuple[RadioPlan, ...]:
 def _plan_band(job: Job, scene: Scene, band: Band) -> list[RadioPlan]:
     seats = []
     for point in job.of(AccessPoint):
-        radio = radio_on(point, band)
+        radio = radio_on(point, band, job.practice)
         if radio is not None:
             width = width_of(job, radio)
             outdoors = scene.building.house_at(point.at) is None

@@ -6,15 +6,13 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from heathrise.core.job import BANDS, AccessPoint, Band, Job, Radio
-from heathrise.core.library import Client, library
+from heathrise.core.job import BANDS, AccessPoint, Band, Job, Practice, Radio
+from heathrise.core.library import Client, library, limit
 from heathrise.core.radio.scene import Grid, Losses, Scene, Stand, grid_losses
 
 Floats = NDArray[np.float64]
 Float32s = NDArray[np.float32]
 Way = Literal["weaker", "down", "up"]
-# Starting powers of a planned radio: 2.4 GHz 6 dB under 5 GHz, so that clients choose the faster.
-START_DBM: dict[str, float] = {"2.4": 11.0, "5": 17.0, "6": 18.0}
 NOTHING_DBM = np.float32(-150.0)
 
 
@@ -34,19 +32,27 @@ class Signals:
         return self.down_dbm if way == "down" else self.up_dbm
 
 
-def radios(point: AccessPoint) -> tuple[Radio, ...]:
+def start_dbm(practice: Practice, band: str) -> float:
+    """Return the starting power of a planned radio by the house practice. [dBm]"""
+    more = limit("air.more_power_db") if practice.points_power == "more-power" else 0.0
+    return limit(f"air.start_{band.replace('.', '')}_dbm") + more
+
+
+def radios(point: AccessPoint, practice: Practice) -> tuple[Radio, ...]:
     """Return an access point's radios: those set, else its model's at starting power."""
     if point.radios:
         return point.radios
     model = library().access_points[point.model]
-    return tuple(Radio(band=b.band, power_dbm=min(b.max_dbm, START_DBM[b.band])) for b in model.bands)
+    return tuple(
+        Radio(band=b.band, power_dbm=min(b.max_dbm, start_dbm(practice, b.band))) for b in model.bands
+    )
 
 
-def radio_on(point: AccessPoint, band: str) -> Radio | None:
+def radio_on(point: AccessPoint, band: str, practice: Practice) -> Radio | None:
     """Return the radio of a band when it is on and the model has that band."""
     if library().access_points[point.model].band(band) is None:
         return None
-    return next((r for r in radios(point) if r.band == band and r.on), None)
+    return next((r for r in radios(point, practice) if r.band == band and r.on), None)
 
 
 def client_power_dbm(client: Client, band: str) -> float:
@@ -80,7 +86,7 @@ def signals(
     points, downs, ups, losses_db = [], [], [], []
     n = where.rows * where.columns if isinstance(where, Grid) else len(where)
     for point in job.of(AccessPoint):
-        radio = radio_on(point, band)
+        radio = radio_on(point, band, job.practice)
         if radio is None:
             continue
         stand = scene.stand(point)

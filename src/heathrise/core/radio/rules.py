@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from heathrise.core.edit import Put
-from heathrise.core.job import AccessPoint, Job
+from heathrise.core.job import AccessPoint, Job, Practice
 from heathrise.core.library import library, limit
 from heathrise.core.radio.air import Air, SpaceScore
 from heathrise.core.radio.channels import (
@@ -26,10 +26,10 @@ def place(point: AccessPoint) -> Place:
     return Place(storey_id=point.storey_id, at=point.at)
 
 
-def with_radio(point: AccessPoint, band: str, **changes: object) -> AccessPoint:
+def with_radio(point: AccessPoint, practice: Practice, band: str, **changes: object) -> AccessPoint:
     """Return the access point with one radio changed; its defaults become settings."""
     changed = tuple(
-        radio.model_copy(update=changes) if radio.band == band else radio for radio in radios(point)
+        radio.model_copy(update=changes) if radio.band == band else radio for radio in radios(point, practice)
     )
     return point.model_copy(update={"radios": changed})
 
@@ -121,12 +121,12 @@ def up_down_apart(job: Job, air: Air) -> Iterator[Found]:
             "is the most.",
             advice="Lower its power and, where that leaves a hole, add a point.",
             place=place(point),
-            fixes=(_power_fix(point, row, level),),
+            fixes=(_power_fix(job, point, row, level),),
         )
 
 
-def _power_fix(point: AccessPoint, row: RadioPlan, power_dbm: float) -> Fix:
-    lowered = with_radio(point, row.band, power_dbm=round(power_dbm, 1))
+def _power_fix(job: Job, point: AccessPoint, row: RadioPlan, power_dbm: float) -> Fix:
+    lowered = with_radio(point, job.practice, row.band, power_dbm=round(power_dbm, 1))
     label = f"Lower {row.band} GHz to {power_dbm:.1f} dBm"
     return Fix(label=label, operations=(Put(element=lowered),))
 
@@ -150,7 +150,7 @@ def power_over_domain(job: Job, air: Air) -> Iterator[Found]:
             f"{quantity(row.eirp_limit_dbm, 'dBm')}.",
             advice="Lower the power to the limit. Check the limit with your regulator.",
             place=place(point),
-            fixes=(_power_fix(point, row, row.eirp_limit_dbm - gain),),
+            fixes=(_power_fix(job, point, row, row.eirp_limit_dbm - gain),),
         )
 
 
@@ -177,7 +177,7 @@ def same_channel(job: Job, air: Air) -> Iterator[Found]:
             continue
         point = job.get(AccessPoint, row.point_id)
         names = " and ".join(other.label for other in _on_its_channel(air, row)[:2])
-        put = Put(element=with_radio(point, row.band, channel=row.quietest))
+        put = Put(element=with_radio(point, job.practice, row.band, channel=row.quietest))
         yield Found(
             subject_ids=(row.point_id, row.band),
             subject=f"{row.label}, {row.band} GHz",
@@ -233,7 +233,7 @@ def outdoors_on_indoor_band(job: Job, air: Air) -> Iterator[Found]:
         choices = channel_choices(job, row.band, row.width_mhz, outdoors=True)
         fixes: tuple[Fix, ...] = ()
         if choices:
-            moved = with_radio(point, row.band, channel=choices[0])
+            moved = with_radio(point, job.practice, row.band, channel=choices[0])
             fixes = (Fix(label=f"Change to channel {choices[0]}", operations=(Put(element=moved),)),)
         yield Found(
             subject_ids=(row.point_id, row.band),

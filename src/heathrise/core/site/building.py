@@ -219,7 +219,7 @@ class Building:
         """Floors between storeys, less stairs and atria open to them, and roofs."""
         build_ups = self.job.build_ups
         roof = build_ups[self.job.site.roof_build_up]
-        found = []
+        found: list[Slab] = []
         for index, storey in enumerate(self.storeys):
             above = self.storeys[index + 1] if index + 1 < len(self.storeys) else None
             here = self.inside[storey.id]

@@ -47,7 +47,8 @@ def loops(segments: Sequence[Segment]) -> list[Polygon]:
     wanted = [
         room
         for room in rooms
-        if room.area >= limit("plan.space_min_m2") and room.area / room.length >= limit("plan.space_min_width_m") / 2
+        if room.area >= limit("plan.space_min_m2")
+        and room.area / room.length >= limit("plan.space_min_width_m") / 2
     ]
     return sorted((_plain(room) for room in wanted), key=lambda room: -room.area)
 

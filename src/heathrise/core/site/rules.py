@@ -1,22 +1,33 @@
 """What a careful colleague says of the brief and the drawing."""
 
+from collections import Counter
 from collections.abc import Iterator
+from itertools import pairwise
+
+import shapely
+from shapely.geometry import Polygon
 
 from heathrise.core.edit import Put
 from heathrise.core.job import (
+    AccessPoint,
     Device,
     Job,
+    NoGo,
     Opening,
     Point,
     Rack,
     Run,
     ServiceEntry,
+    Space,
     Storey,
     Underlay,
     Wall,
 )
-from heathrise.core.library import limit
+from heathrise.core.library import library, limit
 from heathrise.core.rule import Fix, Found, Place, rule
+from heathrise.core.site.brief import Demand, cabled
+from heathrise.core.site.building import ring_polygon
+from heathrise.core.site.loops import gaps
 from heathrise.core.site.ways import joined_storeys
 from heathrise.core.units import quantity
 
@@ -36,7 +47,7 @@ def service_subnet_unknown(job: Job) -> Iterator[Found]:
 @rule("brief.fixed-without-cable")
 def fixed_without_cable(job: Job) -> Iterator[Found]:
     """More fixed things are counted than have a place on the sheet."""
-    counted = sum(d.count for d in job.brief.devices if not d.moves)
+    counted = cabled(job)
     placed = len(job.of(Device))
     if counted > placed:
         yield Found(
@@ -44,9 +55,161 @@ def fixed_without_cable(job: Job) -> Iterator[Found]:
             subject="Device counts",
             value=placed,
             limit=counted,
-            text=f"The brief counts {counted} fixed things; {placed} have a place and a cable.",
-            advice="Place the rest as devices, or count them as moving.",
+            text=f"The brief counts {counted} things that get a cable; {placed} have a place and a cable.",
+            advice="Place the rest as devices, or say in the brief that they go by air.",
         )
+
+
+@rule("brief.drops-unanswered")
+def drops_unanswered(job: Job, brief: Demand) -> Iterator[Found]:
+    """Places where a cable is often forgotten have not been asked about."""
+    left = [drop.label for drop in brief.drops if drop.wanted is None]
+    if job.of(Storey) and left:
+        yield Found(
+            subject_ids=(job.brief.id,),
+            subject="Forgotten drops",
+            value=len(left),
+            limit=0,
+            text=f"{len(left)} places where a cable is often forgotten are not answered: "
+            f"{', '.join(left[:4]).lower()}{' and more' if len(left) > 4 else ''}.",
+            advice="Say for each whether it is wanted.",
+        )
+
+
+@rule("brief.drop-not-placed")
+def drop_not_placed(job: Job, brief: Demand) -> Iterator[Found]:
+    """A drop is wanted, and there are fewer such devices than wanted drops of their kind."""
+    placed = Counter(device.model for device in job.of(Device))
+    wanted = Counter(drop.device for drop in brief.drops if drop.wanted and drop.device)
+    for model, count in wanted.items():
+        if placed[model] < count:
+            names = [d.label for d in brief.drops if d.wanted and d.device == model]
+            yield Found(
+                subject_ids=(job.brief.id,),
+                subject="Forgotten drops",
+                value=placed[model],
+                limit=count,
+                text=f"{count} drops want a {library().devices[model or ''].label.lower()} "
+                f"({', '.join(names).lower()}); {placed[model]} of it stand on the sheet.",
+                advice="Place it, or say that the drop is not wanted.",
+            )
+
+
+@rule("brief.questions-open")
+def questions_open(job: Job, brief: Demand) -> Iterator[Found]:
+    """The client has not answered everything."""
+    left = sum(question.answer is None for question in brief.questions)
+    if job.of(Storey) and left:
+        yield Found(
+            subject_ids=(job.brief.id,),
+            subject="Questions to the client",
+            value=left,
+            limit=0,
+            text=f"{left} questions to the client are open.",
+            advice="Send the list, and enter each answer with its day.",
+        )
+
+
+@rule("brief.more-than-service")
+def more_than_service(job: Job, brief: Demand) -> Iterator[Found]:
+    """The busiest hour asks for more than the service brings in."""
+    peak = max(brief.total, key=lambda hour: hour.demand_mbps)
+    if peak.demand_mbps > job.brief.internet.down_mbps:
+        yield Found(
+            subject_ids=(job.brief.id,),
+            subject="Internet service",
+            value=peak.demand_mbps,
+            limit=job.brief.internet.down_mbps,
+            unit="Mb/s",
+            text=f"At {peak.hour:02d}:00 people ask for {quantity(peak.demand_mbps, 'Mb/s', 0)}; the service "
+            f"brings {quantity(job.brief.internet.down_mbps, 'Mb/s', 0)}.",
+            advice="Order a faster service, limit guests, or check the counts.",
+        )
+
+
+@rule("plan.storey-height")
+def storey_height(job: Job) -> Iterator[Found]:
+    """Two storeys are nearer or further apart than storeys are."""
+    low, high = limit("plan.storey_min_m"), limit("plan.storey_max_m")
+    floors = [s for s in job.storeys if s.storey_kind in ("floor", "cellar")]
+    for lower, upper in pairwise(floors):
+        rise = upper.elevation_m - lower.elevation_m
+        if not low <= rise <= high:
+            yield Found(
+                subject_ids=(upper.id,),
+                subject=upper.label,
+                value=round(rise, 2),
+                limit=low if rise < low else high,
+                unit="m",
+                text=f"{upper.label} is {quantity(rise, 'm', 2)} above {lower.label}; storeys are "
+                f"{quantity(low, 'm')} to {quantity(high, 'm')} apart.",
+                advice="Check both elevations.",
+            )
+
+
+@rule("plan.space-open")
+def space_open(job: Job) -> Iterator[Found]:
+    """Wall ends stop just short of what they should meet."""
+    for storey in job.storeys:
+        found = gaps(tuple(wall for wall in job.of(Wall) if wall.storey_id == storey.id))
+        if found:
+            widest = max(found, key=lambda gap: gap.width_m)
+            yield Found(
+                subject_ids=(storey.id,),
+                subject=storey.label,
+                value=len(found),
+                limit=0,
+                text=f"{len(found)} wall end{'s stop' if len(found) > 1 else ' stops'} short on {storey.label}, "
+                f"the widest gap {quantity(widest.width_m, 'm', 2)}.",
+                advice="Close the gaps, or draw the opening as one.",
+                place=Place(storey_id=storey.id, at=Point(x_m=widest.at[0], y_m=widest.at[1])),
+            )
+
+
+@rule("plan.wall-crosses-itself")
+def outline_crosses(job: Job) -> Iterator[Found]:
+    """A space's outline crosses itself."""
+    for space in job.of(Space):
+        if not Polygon([(p.x_m, p.y_m) for p in space.outline]).is_valid:
+            yield Found(
+                subject_ids=(space.id,),
+                subject=space.label,
+                text=f"The outline of {space.label} crosses itself.",
+                advice="Draw it again, or let spaces be found from the walls.",
+                place=Place(storey_id=space.storey_id, at=space.outline[0]),
+            )
+
+
+_NO_GO_ASKS = {
+    "heat": "Move it; boxes age fast in heat.",
+    "damp": "Move it, or take one made for wet places.",
+    "lead": "Move it; lead is drilled only with the responsible person's consent.",
+    "listed": "Move it, or get the consent of whoever lists the building.",
+    "fire-rated": "Move it, or get approval and restore the fire-stopping with a rated system.",
+    "electrical": "Move it; the working space of a panel stays free. Ask a licensed electrician.",
+}
+
+
+@rule("plan.point-in-no-go")
+def in_no_go_area(job: Job) -> Iterator[Found]:
+    """Something is planned inside a no-go area."""
+    areas = [(area, ring_polygon(area.outline)) for area in job.of(NoGo)]
+    things: tuple[AccessPoint | Device | Rack, ...] = (
+        *job.of(AccessPoint),
+        *job.of(Device),
+        *job.of(Rack),
+    )
+    for thing in things:
+        here = shapely.Point(thing.at.x_m, thing.at.y_m)
+        for area, shape in areas:
+            if area.storey_id == thing.storey_id and shape.covers(here):
+                yield Found(
+                    subject_ids=(thing.id, area.id),
+                    subject=thing.label,
+                    text=f"{thing.label} stands in {area.label}, a no-go area: {area.reason.replace('-', ' ')}.",
+                    advice=_NO_GO_ASKS[area.reason],
+                    place=Place(storey_id=thing.storey_id, at=thing.at),
+                )
 
 
 @rule("plan.scale-not-set")

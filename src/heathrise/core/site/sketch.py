@@ -7,7 +7,8 @@ person accepts or rejects. Nothing here is final until it goes through the door 
 from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Literal
+from itertools import pairwise
+from typing import Any, Literal
 
 import numpy as np
 import shapely
@@ -80,7 +81,7 @@ class Drawing:
     def path(self, layer: str, points: Sequence[tuple[float, float]], closed: bool = False) -> None:
         """Add lines through points."""
         ring = [*points, points[0]] if closed and len(points) > 2 else points
-        for (x1, y1), (x2, y2) in zip(ring[:-1], ring[1:], strict=True):
+        for (x1, y1), (x2, y2) in pairwise(ring):
             self.line(layer, x1, y1, x2, y2)
 
     def mark(self, layer: str, name: str, x: float, y: float, width: float, turn_rad: float) -> None:
@@ -207,9 +208,7 @@ def propose(
 class _Scaled:
     """A drawing in metres, brought to the sheet, taken apart by role."""
 
-    def __init__(
-        self, drawing: Drawing, roles: Mapping[str, Role], metres_per_unit: float, notes: list[str]
-    ):
+    def __init__(self, drawing: Drawing, roles: Mapping[str, Role], metres_per_unit: float, notes: list[str]):
         lines = np.array(drawing.lines, float).reshape(-1, 4) * metres_per_unit
         kinds = np.array([roles.get(layer, "ignore") for layer in drawing.line_layers], dtype=object)
         self.wall_lines = lines[kinds == "wall"] if len(lines) else lines
@@ -233,7 +232,7 @@ class _Scaled:
 
 def _mark_role(name: str, layer_role: Role) -> Literal["door", "window"] | None:
     found = layer_role if layer_role in ("door", "window") else guess_role(name)
-    return found if found in ("door", "window") and layer_role != "ignore" else None  # type: ignore[return-value]
+    return found if found in ("door", "window") and layer_role != "ignore" else None
 
 
 def _to_sheet(lines: Floats, notes: list[str]) -> Floats:
@@ -261,14 +260,20 @@ def build_storey(
 ) -> ProposedStorey:
     """Return walls with openings and spaces as one proposed storey."""
     made = [
-        ProposedWall(id=new_id(), a=_at(w.ends_m[0], w.ends_m[1]), b=_at(w.ends_m[2], w.ends_m[3]),
-                     thickness_m=None if w.thickness_m is None else round(w.thickness_m, 3),
-                     build_up=usual_build_up(w.thickness_m))
+        ProposedWall(
+            id=new_id(),
+            a=_at(w.ends_m[0], w.ends_m[1]),
+            b=_at(w.ends_m[2], w.ends_m[3]),
+            thickness_m=None if w.thickness_m is None else round(w.thickness_m, 3),
+            build_up=usual_build_up(w.thickness_m),
+        )
         for w in walls
     ]
     openings = _openings(made, walls, marks, window_lines, new_id)
     spaces = _spaces(made, texts, new_id)
-    return ProposedStorey(label=label[:80] or "Drawing", walls=tuple(made), openings=tuple(openings), spaces=tuple(spaces))
+    return ProposedStorey(
+        label=label[:80] or "Drawing", walls=tuple(made), openings=tuple(openings), spaces=tuple(spaces)
+    )
 
 
 def usual_build_up(thickness_m: float | None) -> str | None:
@@ -278,7 +283,12 @@ def usual_build_up(thickness_m: float | None) -> str | None:
     """
     if thickness_m is None:
         return None
-    table = ((0.13, "stud-plasterboard"), (0.19, "block-light-100"), (0.24, "block-dense-100"), (0.42, "cavity"))
+    table = (
+        (0.13, "stud-plasterboard"),
+        (0.19, "block-light-100"),
+        (0.24, "block-dense-100"),
+        (0.42, "cavity"),
+    )
     return next((code for most, code in table if thickness_m < most), "stone-500")
 
 
@@ -308,7 +318,7 @@ def _openings(
             gap = _gap_at(walls[int(near[0])], middle)
             start, stop = gap or (middle - width / 2, middle + width / 2)
             spans[int(near[0])].append((start, stop, role))
-    for index, start, stop in _on_walls(window_lines, lines, tree, walls):
+    for index, start, stop in _on_walls(window_lines, lines, tree):
         spans[index].append((start, stop, "window"))
     for index, wall in enumerate(walls):
         spans[index] += [(a, b, "opening") for a, b in wall.gaps_m]
@@ -325,7 +335,7 @@ def _gap_at(wall: Traced, along_m: float) -> tuple[float, float] | None:
 
 
 def _on_walls(
-    window_lines: Floats, lines: Sequence[LineString], tree: shapely.STRtree, walls: Sequence[Traced]
+    window_lines: Floats, lines: Sequence[LineString], tree: shapely.STRtree
 ) -> list[tuple[int, float, float]]:
     """Return (wall, from, to) of window lines that run along a wall, inside its thickness."""
     found = []
@@ -344,7 +354,7 @@ def _on_walls(
 
 # What an opening is taken for, where two readings of one place differ.
 _RANK = {"door": 0, "window": 1, "opening": 2}
-_BODY = {
+_BODY: dict[str, dict[str, Any]] = {
     "door": {"opening_kind": "door", "build_up": "door-hollow"},
     "window": {"opening_kind": "window", "build_up": "glazing-clear", "sill_m": 0.9, "height_m": 1.2},
     "opening": {"opening_kind": "opening", "build_up": "door-hollow"},
@@ -362,7 +372,12 @@ def _cut(
         if b - a < 0.25 or any(a < q and p < b for p, q in taken):
             continue
         taken.append((a, b))
-        body = {"id": new_id(), "wall_id": wall.id, "at_m": round(a, 3), "width_m": round(b - a, 3)}
+        body: dict[str, Any] = {
+            "id": new_id(),
+            "wall_id": wall.id,
+            "at_m": round(a, 3),
+            "width_m": round(b - a, 3),
+        }
         out.append(ProposedOpening.model_validate(body | _BODY[role]))
     return out
 
@@ -382,7 +397,11 @@ def _spaces(
         name = " ".join(dict.fromkeys(inside))[:70] or f"Space {number}"
         used[name] += 1
         sides = tree.query(room.exterior, predicate="dwithin", distance=0.03) if tree is not None else []
-        round_it = tuple(walls[int(i)].id for i in sides if shapely.intersection(shapes[i], room.exterior.buffer(0.03)).length > 0.2)
+        round_it = tuple(
+            walls[int(i)].id
+            for i in sides
+            if shapely.intersection(shapes[i], room.exterior.buffer(0.03)).length > 0.2
+        )
         label = name if used[name] == 1 else f"{name} {used[name]}"
         out.append(ProposedSpace(id=new_id(), label=label, outline=outline(room), wall_ids=round_it))
     return out
@@ -471,8 +490,17 @@ def _elements(
     kept = [wall for wall in storey.walls if wall.id not in rejected]
     standing = {wall.id for wall in kept}
     out: list[Operation] = [
-        Put(element=Wall(id=w.id, label=numbers.free(w.label) if w.label else numbers.label("Wall"), storey_id=storey_id,
-                         a=w.a, b=w.b, build_up=w.build_up, thickness_m=w.thickness_m))
+        Put(
+            element=Wall(
+                id=w.id,
+                label=numbers.free(w.label) if w.label else numbers.label("Wall"),
+                storey_id=storey_id,
+                a=w.a,
+                b=w.b,
+                build_up=w.build_up,
+                thickness_m=w.thickness_m,
+            )
+        )
         for w in kept
         if (w.a.x_m, w.a.y_m) != (w.b.x_m, w.b.y_m)
     ]
@@ -483,5 +511,14 @@ def _elements(
             out.append(Put(element=Opening.model_validate(body)))
     for space in storey.spaces:
         if space.id not in rejected:
-            out.append(Put(element=Space(id=space.id, label=numbers.free(space.label), storey_id=storey_id, outline=space.outline)))
+            out.append(
+                Put(
+                    element=Space(
+                        id=space.id,
+                        label=numbers.free(space.label),
+                        storey_id=storey_id,
+                        outline=space.outline,
+                    )
+                )
+            )
     return out

@@ -7,6 +7,7 @@ remembered, ends are carried to the walls they meet.
 
 from collections import defaultdict
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import networkx as nx
 import numpy as np
@@ -69,7 +70,8 @@ def put_together(walls: list[Traced]) -> list[Traced]:
 def _long_enough(segments_m: Floats) -> Floats:
     segments = np.asarray(segments_m, float).reshape(-1, 4)
     segments = segments[np.isfinite(segments).all(axis=1)]
-    return segments[np.hypot(*(segments[:, 2:] - segments[:, :2]).T) > _SAME_LINE_M]
+    long: Floats = segments[np.hypot(*(segments[:, 2:] - segments[:, :2]).T) > _SAME_LINE_M]
+    return long
 
 
 def _angles(lines: Floats) -> Floats:
@@ -107,7 +109,7 @@ def _in_frame(lines: Floats, direction: Floats, normal: Floats) -> tuple[Floats,
 
 def _groups(lines: Floats, reach_m: float) -> list[Ints]:
     """Return indices of lines that lie side by side or end to end, by connected group."""
-    graph = nx.Graph()
+    graph: nx.Graph[int] = nx.Graph()
     graph.add_nodes_from(range(len(lines)))
     graph.add_edges_from(map(tuple, _close_pairs(lines, reach_m)))
     return [np.array(sorted(group)) for group in nx.connected_components(graph)]
@@ -186,7 +188,7 @@ def _strips(
     cuts = np.unique(np.round(spans, 4))
     wall_pieces: dict[tuple[float, float], list[Span]] = defaultdict(list)
     alone_pieces: dict[float, list[Span]] = defaultdict(list)
-    for start, stop in zip(cuts[:-1], cuts[1:], strict=True):
+    for start, stop in pairwise(cuts):
         middle = (start + stop) / 2
         here = np.sort(across[(spans[:, 0] < middle) & (spans[:, 1] > middle)])
         for faces in _faces(here, thickest_m):
@@ -274,7 +276,7 @@ def _bridged(walls: list[Traced]) -> list[Traced]:
 
 def _groups_in_line(lines: Floats, walls: list[Traced], widest_m: float) -> list[Ints]:
     """Return indices of walls that continue each other on one line with like thickness."""
-    graph = nx.Graph()
+    graph: nx.Graph[int] = nx.Graph()
     graph.add_nodes_from(range(len(lines)))
     thickness = np.array([w.thickness_m or 0.0 for w in walls])
     for one, other in _close_pairs(lines, widest_m):
@@ -330,7 +332,7 @@ def _meeting(own: Floats, other: Floats, slack_m: float) -> Floats | None:
 
 def _stretched(wall: Traced, a: Floats, b: Floats) -> Traced:
     """Return a wall with new ends, its gaps at the places they were."""
-    x1, y1, x2, y2 = wall.ends_m
+    x1, y1 = wall.ends_m[:2]
     length = float(np.hypot(*(b - a)))
     if length < _SAME_LINE_M:
         return wall
@@ -346,7 +348,7 @@ def _without_islands(walls: list[Traced], most_m: float) -> list[Traced]:
         return []
     shapes = shapely.linestrings(_as_lines(walls).reshape(-1, 2, 2))
     one, other = shapely.STRtree(shapes).query(shapes, predicate="dwithin", distance=0.12)
-    graph = nx.Graph()
+    graph: nx.Graph[int] = nx.Graph()
     graph.add_nodes_from(range(len(walls)))
     graph.add_edges_from(zip(one.tolist(), other.tolist(), strict=True))
     groups = list(nx.connected_components(graph))

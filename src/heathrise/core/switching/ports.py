@@ -113,27 +113,29 @@ def slots_of(switch: Switch) -> list[Slot]:
     return found
 
 
-def cost(ask: Ask, slot: Slot) -> float:
+def cost(ask: Ask, slot: Slot, split: bool = False) -> float:
     """Return what putting a run on a port costs; `_NEVER` when it may not stand there."""
     if slot.uplink != ask.to_rack:
         return _NEVER
     unfed = _UNFED * (ask.poe_class - slot.poe_class) if slot.poe_class < ask.poe_class else 0.0
     lost = max(0.0, math.log2(ask.plan.speed_mbps / slot.speed_mbps)) * 10
     spared = max(0.0, math.log2(slot.speed_mbps / ask.plan.speed_mbps)) * 3
-    return unfed + lost + spared + 2.0 * max(0, slot.poe_class - ask.poe_class)
+    # Powered switch for air, plain for outlets: a plain run then leaves a powered port last.
+    kept = 50.0 if split and slot.poe_class and not ask.poe_class else 0.0
+    return unfed + lost + spared + kept + 2.0 * max(0, slot.poe_class - ask.poe_class)
 
 
 def _asks(job: Job, runs: Runs, rack_id: str) -> list[Ask]:
     asks = []
     for run in job.of(Run):
-        if run.rack_id == rack_id:
+        if run.rack_id == rack_id and (run.pin is not None or run.id not in runs.spares):
             end = job.end_of(run)
             fed = 0 if run.injector else poe_class_needed(end)
             asks.append(Ask(run, runs.by_id[run.id], fed, isinstance(end, Rack)))
     return asks
 
 
-def assign(asks: list[Ask], slots: list[Slot]) -> dict[int, int]:
+def assign(asks: list[Ask], slots: list[Slot], split: bool = False) -> dict[int, int]:
     """Return slot index by ask index: pins first, then least cost. Unplaceable asks are absent."""
     at = {(slot.switch.id, slot.number): i for i, slot in enumerate(slots)}
     placed: dict[int, int] = {}
@@ -145,15 +147,17 @@ def assign(asks: list[Ask], slots: list[Slot]) -> dict[int, int]:
     rest = [i for i in range(len(asks)) if i not in placed]
     free = [j for j in range(len(slots)) if j not in placed.values()]
     if rest and free:
-        costs = _costs(asks, slots, rest, free)
+        costs = _costs(asks, slots, rest, free, split)
         for row, column in zip(*linear_sum_assignment(costs), strict=True):
             if costs[row, column] < _NEVER:
                 placed[rest[row]] = free[column]
     return placed
 
 
-def _costs(asks: list[Ask], slots: list[Slot], rest: list[int], free: list[int]) -> NDArray[np.float64]:
-    table = np.array([[cost(asks[i], slots[j]) for j in free] for i in rest])
+def _costs(
+    asks: list[Ask], slots: list[Slot], rest: list[int], free: list[int], split: bool
+) -> NDArray[np.float64]:
+    table = np.array([[cost(asks[i], slots[j], split) for j in free] for i in rest])
     # Equal ports fill in the order of labels.
     order = np.abs(np.arange(len(rest))[:, None] - np.arange(len(free))[None, :]) * 1e-4
     return np.where(table >= _NEVER, _NEVER, table + order)
@@ -169,7 +173,7 @@ def plan_ports(job: Job, runs: Runs, feeds: Feeds) -> Ports:
     for rack in job.of(Rack):
         asks = _asks(job, runs, rack.id)
         slots = [slot for switch in by_rack[rack.id] for slot in slots_of(switch)]
-        placed = assign(asks, slots)
+        placed = assign(asks, slots, job.practice.port_split == "powered-and-plain")
         on = {slot: asks[i] for i, slot in placed.items()}
         ports += [_port(slot, on.get(j), feeds) for j, slot in enumerate(slots)]
         unplaced += [

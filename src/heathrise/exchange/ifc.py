@@ -1,0 +1,421 @@
+"""Building models (IFC) in: storeys, walls with thickness and material, doors, windows, spaces."""
+
+from collections import defaultdict
+from dataclasses import dataclass, field
+from typing import Any
+
+import ifcopenshell
+import ifcopenshell.geom
+import ifcopenshell.util.element as elements
+import numpy as np
+import shapely
+from ifcopenshell.util import placement, unit
+from numpy.typing import NDArray
+from shapely.geometry import MultiPoint, Polygon
+
+from heathrise.core.job import Point
+from heathrise.core.library import library, limit
+from heathrise.core.site.loops import outline
+from heathrise.core.site.sketch import (
+    NewId,
+    Proposal,
+    ProposedOpening,
+    ProposedSpace,
+    ProposedStorey,
+    ProposedWall,
+    Skipped,
+    sanity,
+    usual_build_up,
+)
+from heathrise.exchange.unreadable import Progress, Unreadable, quiet
+
+Floats = NDArray[np.float64]
+Entity = Any
+_USUAL_HEIGHT_M = 3.0
+
+
+@dataclass
+class _Level:
+    """What is gathered of one storey."""
+
+    label: str
+    elevation_m: float
+    walls: list[ProposedWall] = field(default_factory=list)
+    openings: list[ProposedOpening] = field(default_factory=list)
+    spaces: list[ProposedSpace] = field(default_factory=list)
+    slab: str | None = None
+
+
+def read_ifc(body: bytes, new_id: NewId, progress: Progress = quiet) -> Proposal:
+    """Return the building of an IFC file, plan coordinates from its corner, y down.
+
+    Raises
+    ------
+    Unreadable
+        If it is no IFC file.
+    """
+    progress(0.05, "opening the model")
+    try:
+        model = ifcopenshell.file.from_string(body.decode("utf-8", "replace"))
+    except Exception as error:  # the parser raises kinds of its own for broken files
+        raise Unreadable(f"the file is no IFC model, or is cut off: {str(error)[:120]}.") from error
+    if not body.lstrip().startswith(b"ISO-10303-21") or not model.by_type("IfcProject"):
+        raise Unreadable("the file is no IFC model: it has no project. Export it again as IFC 2x3 or IFC 4.")
+    return _Reader(model, new_id, progress).read()
+
+
+class _Reader:
+    """Gathers one model."""
+
+    def __init__(self, model: ifcopenshell.file, new_id: NewId, progress: Progress):
+        self.model = model
+        self.new_id = new_id
+        self.progress = progress
+        self.scale = float(unit.calculate_unit_scale(model))
+        self.skipped: dict[tuple[str, str], int] = defaultdict(int)
+        self.notes: list[str] = []
+        self.levels = self._levels()
+        self.zero: Floats | None = None
+        self.placements: dict[int, Floats] = {}
+        self.shapes = ifcopenshell.geom.settings()
+
+    def read(self) -> Proposal:
+        walls = [w for kind in ("IfcWall", "IfcCurtainWall") for w in self.model.by_type(kind)]
+        for number, wall in enumerate(walls):
+            if number % 20 == 0:
+                self.progress(
+                    0.1 + 0.6 * number / max(len(walls), 1), f"reading wall {number} of {len(walls)}"
+                )
+            self._wall(wall)
+        self.progress(0.75, "reading spaces")
+        for space in self.model.by_type("IfcSpace"):
+            self._space(space)
+        for slab in self.model.by_type("IfcSlab"):
+            self._slab(slab)
+        return self._proposal()
+
+    def _levels(self) -> dict[int, _Level]:
+        found: dict[int, _Level] = {}
+        for storey in self.model.by_type("IfcBuildingStorey"):
+            at = (
+                placement.get_local_placement(storey.ObjectPlacement)[2, 3] if storey.ObjectPlacement else 0.0
+            )
+            raised = float(storey.Elevation if storey.Elevation is not None else at) * self.scale
+            found[storey.id()] = _Level((storey.Name or f"Storey {len(found)}")[:80], raised)
+        if not found:
+            self.notes.append("The model has no storeys; everything was put on one, called Ground.")
+            found[0] = _Level("Ground", 0.0)
+        return found
+
+    def _level(self, entity: Entity) -> _Level:
+        container = elements.get_container(entity)
+        if container is None:
+            container = elements.get_aggregate(entity)
+        if container is not None and container.id() in self.levels:
+            return self.levels[container.id()]
+        if len(self.levels) > 1:
+            self.skipped["element without a storey", "it was put on the lowest"] += 1
+        return min(self.levels.values(), key=lambda level: level.elevation_m)
+
+    def _wall(self, wall: Entity) -> None:
+        layers = self._layers(wall)
+        thickness = sum(mm for _, mm in layers) / 1000 or None
+        axis = self._axis(wall)
+        if axis is None:
+            axis, width = self._footprint(wall)
+            thickness = thickness or width
+        if axis is None:
+            self.skipped[wall.is_a(), "it has no shape that can be read"] += 1
+            return
+        level = self._level(wall)
+        made = ProposedWall(
+            id=self.new_id(),
+            a=_at(axis[0]),
+            b=_at(axis[1]),
+            thickness_m=None if thickness is None else round(min(thickness, 3.0), 3),
+            build_up=build_up_of(layers) or usual_build_up(thickness),
+            label=(wall.Name or "")[:60],
+        )
+        if (made.a.x_m, made.a.y_m) == (made.b.x_m, made.b.y_m):
+            self.skipped[wall.is_a(), "it has no length"] += 1
+            return
+        level.walls.append(made)
+        for relation in getattr(wall, "HasOpenings", None) or ():
+            self._opening(relation.RelatedOpeningElement, made, axis, level)
+
+    def _layers(self, wall: Entity) -> list[tuple[str, float]]:
+        """Return (material name, thickness_mm) from the element's layer set."""
+        material = elements.get_material(wall, should_skip_usage=True)
+        if material is None:
+            return []
+        if material.is_a("IfcMaterialLayerSet"):
+            return [
+                (
+                    (layer.Material.Name if layer.Material else "") or "",
+                    float(layer.LayerThickness) * self.scale * 1000,
+                )
+                for layer in material.MaterialLayers
+            ]
+        return [(material.Name, 0.0)] if material.is_a("IfcMaterial") else []
+
+    def _axis(self, wall: Entity) -> Floats | None:
+        """Return the two ends of the wall's axis line in metres on the sheet."""
+        body = wall.Representation
+        lines = [r for r in (body.Representations if body else ()) if r.RepresentationIdentifier == "Axis"]
+        for line in lines:
+            for item in line.Items:
+                points = _curve_points(item)
+                if len(points) >= 2:
+                    return self._placed(wall, np.array([points[0], points[-1]], float))
+        return None
+
+    def _placed(self, entity: Entity, points: Floats) -> Floats:
+        matrix = self._matrix(entity)
+        full = np.column_stack([points[:, :2], np.zeros(len(points)), np.ones(len(points))])
+        flat = (full @ matrix.T)[:, :2] * self.scale
+        return self._near(np.column_stack([flat[:, 0], -flat[:, 1]]))
+
+    def _near(self, flat: Floats) -> Floats:
+        """Return plan coordinates from a zero near the model, so that far-out models fit the sheet."""
+        if self.zero is None:
+            far = np.abs(flat).max() > limit("plan.far_m")
+            self.zero = np.round(flat.mean(axis=0), -3) if far else np.zeros(2)
+            if far:
+                self.notes.append(
+                    f"The model lies {np.hypot(*self.zero) / 1000:.0f} km from its own zero; "
+                    "it was brought to the sheet's corner."
+                )
+        return flat - self.zero
+
+    def _prism(self, entity: Entity) -> tuple[Floats, Polygon] | None:
+        """Return the corners and footprint of an element that is one upright prism, else None.
+
+        Most walls, openings and spaces are; the geometry kernel is for the rest.
+        """
+        shapes = entity.Representation.Representations if entity.Representation else ()
+        items = [item for r in shapes if r.RepresentationIdentifier == "Body" for item in r.Items]
+        if len(items) != 1 or not items[0].is_a("IfcExtrudedAreaSolid"):
+            return None
+        solid = items[0]
+        ring = _profile(solid.SweptArea)
+        way = np.array(solid.ExtrudedDirection.DirectionRatios, float)
+        if len(ring) < 3 or abs(way[2]) < 0.999:
+            return None
+        own = placement.get_axis2placement(solid.Position) if solid.Position else np.eye(4)
+        matrix = self._matrix(entity) @ own
+        if abs(matrix[2, 2]) < 0.999:
+            return None
+        foot = np.column_stack([ring, np.zeros(len(ring)), np.ones(len(ring))])
+        head = foot + np.array([0, 0, float(solid.Depth) * way[2], 0])
+        corners = (np.concatenate([foot, head]) @ matrix.T)[:, :3] * self.scale
+        corners[:, 1] *= -1
+        corners[:, :2] = self._near(corners[:, :2])
+        return corners, Polygon(corners[: len(ring), :2])
+
+    def _matrix(self, entity: Entity) -> Floats:
+        if entity.ObjectPlacement is None:
+            return np.eye(4)
+        return np.asarray(self._placement(entity.ObjectPlacement))
+
+    def _placement(self, at: Entity) -> Floats:
+        """Return a placement in the model's frame, kept: walls of a storey share theirs."""
+        found = self.placements.get(at.id())
+        if found is None:
+            if at.is_a("IfcLocalPlacement"):
+                above = self._placement(at.PlacementRelTo) if at.PlacementRelTo else np.eye(4)
+                found = above @ placement.get_axis2placement(at.RelativePlacement)
+            else:
+                found = np.asarray(placement.get_local_placement(at))
+            self.placements[at.id()] = found
+        return found
+
+    def _corners(self, entity: Entity) -> Floats | None:
+        """Return an element's corners in metres, y down."""
+        prism = self._prism(entity)
+        if prism is not None:
+            return prism[0]
+        found = self._vertices(entity)
+        return None if found is None else found[0]
+
+    def _area(self, entity: Entity) -> Polygon | None:
+        """Return the largest piece an element covers seen from above."""
+        prism = self._prism(entity)
+        if prism is not None:
+            return prism[1] if prism[1].is_valid else prism[1].buffer(0)
+        found = self._vertices(entity)
+        if found is None:
+            return None
+        triangles = shapely.polygons(found[0][:, :2][found[1]])
+        whole = shapely.union_all(triangles[shapely.area(triangles) > 1e-6]).buffer(0.005).buffer(-0.005)
+        return max(shapely.get_parts(whole), key=lambda part: part.area, default=None)
+
+    def _vertices(self, entity: Entity) -> tuple[Floats, NDArray[np.int64]] | None:
+        """Return an element's corners in metres (y down) and its triangles, by the geometry kernel."""
+        try:
+            shape: Any = ifcopenshell.geom.create_shape(self.shapes, entity)
+        except (RuntimeError, ValueError):
+            return None
+        matrix = np.array(shape.transformation.matrix, float).reshape(4, 4, order="F")
+        own = np.array(shape.geometry.verts, float).reshape(-1, 3)
+        world = own @ matrix[:3, :3].T + matrix[:3, 3]
+        world[:, 1] *= -1
+        world[:, :2] = self._near(world[:, :2])
+        return world, np.array(shape.geometry.faces, np.int64).reshape(-1, 3)
+
+    def _footprint(self, wall: Entity) -> tuple[Floats | None, float | None]:
+        """Return the centre line and width of a wall's shape seen from above."""
+        found = self._corners(wall)
+        if found is None or len(found) < 3:
+            return None, None
+        box = MultiPoint(found[:, :2]).minimum_rotated_rectangle
+        if not isinstance(box, Polygon):
+            return None, None
+        corners = np.array(box.exterior.coords)[:4]
+        sides = np.hypot(*(np.roll(corners, -1, axis=0) - corners).T)
+        first = int(np.argmin(sides))
+        a = (corners[first] + corners[(first + 1) % 4]) / 2
+        b = (corners[(first + 2) % 4] + corners[(first + 3) % 4]) / 2
+        return np.array([a, b]), float(min(sides))
+
+    def _opening(self, opening: Entity, wall: ProposedWall, axis: Floats, level: _Level) -> None:
+        fillings = [r.RelatedBuildingElement for r in (opening.HasFillings or ())]
+        filling = fillings[0] if fillings else None
+        kind = "opening" if filling is None else "window" if filling.is_a("IfcWindow") else "door"
+        corners = self._corners(opening)
+        if corners is None:
+            self.skipped[opening.is_a(), "its shape cannot be read"] += 1
+            return
+        span = axis[1] - axis[0]
+        length = float(np.hypot(*span))
+        along = (corners[:, :2] - axis[0]) @ (span / length)
+        start, stop = max(0.0, float(along.min())), min(length, float(along.max()))
+        if stop - start < 0.1:
+            self.skipped[opening.is_a(), "it does not lie on its wall"] += 1
+            return
+        sill = max(0.0, float(corners[:, 2].min()) - level.elevation_m)
+        height = float(np.ptp(corners[:, 2]))
+        build_up = {"window": "glazing-clear", "door": "door-hollow", "opening": "door-hollow"}[kind]
+        body = {
+            "id": self.new_id(),
+            "wall_id": wall.id,
+            "opening_kind": kind,
+            "at_m": round(start, 3),
+            "width_m": round(stop - start, 3),
+            "sill_m": round(sill, 2) if kind == "window" else 0.0,
+            "height_m": round(min(max(height, 0.2), 30), 2),
+            "build_up": build_up,
+        }
+        level.openings.append(ProposedOpening.model_validate(body))
+
+    def _space(self, space: Entity) -> None:
+        room = self._area(space)
+        if room is None or room.area < 0.2 or not isinstance(room, Polygon):
+            self.skipped["IfcSpace", "it covers no area that can be read"] += 1
+            return
+        room = room.simplify(0.01)
+        name = (getattr(space, "LongName", None) or space.Name or "Space").strip()[:70] or "Space"
+        self._level(space).spaces.append(ProposedSpace(id=self.new_id(), label=name, outline=outline(room)))
+
+    def _slab(self, slab: Entity) -> None:
+        layers = self._layers(slab)
+        level = self._level(slab)
+        names = " ".join(name.lower() for name, _ in layers)
+        thickest = sum(mm for _, mm in layers)
+        if "timber" in names or "wood" in names:
+            level.slab = "timber-floor"
+        elif layers:
+            level.slab = "concrete-slab-250" if thickest >= 220 else "concrete-slab-150"
+
+    def _proposal(self) -> Proposal:
+        levels = sorted(self.levels.values(), key=lambda level: level.elevation_m)
+        shift = self._shift(levels)
+        storeys = []
+        for index, level in enumerate(levels):
+            if not level.walls and not level.spaces:
+                self.notes.append(f"Storey {level.label} holds no wall and no space; it was left out.")
+                continue
+            above = levels[index + 1].elevation_m if index + 1 < len(levels) else None
+            height = above - level.elevation_m if above is not None else _USUAL_HEIGHT_M
+            storeys.append(_shifted(level, height, shift))
+            self.notes += sanity(storeys[-1])
+        if not storeys:
+            raise Unreadable("the model holds no wall and no space that can be read.")
+        skipped = tuple(Skipped(what=w, why=y, count=n) for (w, y), n in self.skipped.items())
+        return Proposal(storeys=tuple(storeys), notes=tuple(self.notes), skipped=skipped)
+
+    def _shift(self, levels: list[_Level]) -> tuple[float, float]:
+        points = [p for level in levels for w in level.walls for p in (w.a, w.b)]
+        points += [p for level in levels for s in level.spaces for p in s.outline]
+        if not points:
+            return 0.0, 0.0
+        x, y = min(p.x_m for p in points), min(p.y_m for p in points)
+        return float(np.floor(x * 100) / 100), float(np.floor(y * 100) / 100)
+
+
+def _at(xy: Floats) -> Point:
+    return Point(x_m=round(float(xy[0]), 3), y_m=round(float(xy[1]), 3))
+
+
+def _shifted(level: _Level, height_m: float, by: tuple[float, float]) -> ProposedStorey:
+    def moved(p: Point) -> Point:
+        return Point(x_m=round(p.x_m - by[0], 3), y_m=round(p.y_m - by[1], 3))
+
+    return ProposedStorey(
+        label=level.label,
+        elevation_m=round(level.elevation_m, 3),
+        height_m=round(min(max(height_m, 1.8), 20), 2),
+        walls=tuple(w.model_copy(update={"a": moved(w.a), "b": moved(w.b)}) for w in level.walls),
+        openings=tuple(level.openings),
+        spaces=tuple(s.model_copy(update={"outline": tuple(map(moved, s.outline))}) for s in level.spaces),
+        slab_build_up=level.slab,
+    )
+
+
+def _curve_points(item: Entity) -> list[tuple[float, ...]]:
+    if item.is_a("IfcPolyline"):
+        return [tuple(p.Coordinates) for p in item.Points]
+    if item.is_a("IfcIndexedPolyCurve"):
+        return [tuple(p) for p in item.Points.CoordList]
+    if item.is_a("IfcTrimmedCurve") and item.BasisCurve.is_a("IfcLine"):
+        ends = [
+            t
+            for side in (item.Trim1, item.Trim2)
+            for t in side
+            if hasattr(t, "is_a") and t.is_a("IfcCartesianPoint")
+        ]
+        return [tuple(p.Coordinates) for p in ends]
+    return []
+
+
+def _profile(profile: Entity) -> list[tuple[float, float]]:
+    """Return the corners of a rectangle or polyline profile, none for curved ones."""
+    if profile.is_a("IfcRectangleProfileDef"):
+        x, y = float(profile.XDim) / 2, float(profile.YDim) / 2
+        ring = np.array([[-x, -y, 0, 1], [x, -y, 0, 1], [x, y, 0, 1], [-x, y, 0, 1]])
+        if profile.Position is not None:
+            ring = ring @ placement.get_axis2placement(profile.Position).T
+        return [(float(px), float(py)) for px, py in ring[:, :2]]
+    if profile.is_a("IfcArbitraryClosedProfileDef"):
+        curve = profile.OuterCurve
+        if curve.is_a("IfcIndexedPolyCurve") and any(s.is_a("IfcArcIndex") for s in curve.Segments or ()):
+            return []
+        points = [(float(p[0]), float(p[1])) for p in _curve_points(curve)]
+        return points[:-1] if len(points) > 3 and points[0] == points[-1] else points
+    return []
+
+
+def build_up_of(layers: list[tuple[str, float]]) -> str | None:
+    """Return the library's build-up for layers of (material name, thickness_mm).
+
+    The layer that costs the air most decides; words and least thicknesses are data.
+    """
+    fits: list[tuple[float, str]] = []
+    names = " ".join(name.lower() for name, _ in layers)
+    if "brick" in names and "block" in names:
+        return "cavity-foil" if "foil" in names or "pir" in names.split() else "cavity"
+    for key, row in library().material_words.items():
+        code, _, least = key.partition("@")
+        for name, thick_mm in layers:
+            if any(word in name.lower() for word in row.words) and thick_mm >= float(least or 0):
+                fits.append((library().build_ups[code].loss_5_db, code))
+    return max(fits)[1] if fits else None

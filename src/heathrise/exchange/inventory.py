@@ -1,0 +1,156 @@
+"""Device inventories in: pasted from a spreadsheet, CSV in any usual encoding, XLSX."""
+
+import csv
+import io
+import re
+import warnings
+import zipfile
+
+from charset_normalizer import from_bytes
+from openpyxl import load_workbook
+from openpyxl.utils.exceptions import InvalidFileException
+
+from heathrise.core.job import DeviceCount
+from heathrise.core.library import library, limit
+from heathrise.core.site.sketch import Skipped
+from heathrise.core.sums import Noun
+from heathrise.exchange.unreadable import Unreadable
+
+_MB = 1_000_000
+_MOST_ROWS = 5000
+_COUNT_WORDS = ("count", "number", "qty", "quantity", "anzahl", "nombre", "menge", "pieces", "no.")
+_WHAT_WORDS = ("what", "device", "item", "kind", "type", "name", "description", "gerät", "bezeichnung")
+
+
+class Inventory(Noun):
+    """Device counts as understood, and the rows that were not."""
+
+    devices: tuple[DeviceCount, ...]
+    skipped: tuple[Skipped, ...]
+
+
+def read_inventory(body: bytes) -> Inventory:
+    """Return device counts from CSV, tab-separated text or XLSX.
+
+    Raises
+    ------
+    Unreadable
+        If the file is neither, or unpacks to far more than it should.
+    """
+    rows = _sheet(body) if body.startswith(b"PK\x03\x04") else _text(body)
+    if len(rows) > _MOST_ROWS:
+        raise Unreadable(f"the list has {len(rows)} rows; {_MOST_ROWS} is the most.")
+    return _understood(rows)
+
+
+def _sheet(body: bytes) -> list[list[str]]:
+    try:
+        with zipfile.ZipFile(io.BytesIO(body)) as packed:
+            unpacked = sum(item.file_size for item in packed.infolist())
+        if unpacked > limit("import.unpacked_mb") * _MB:
+            raise Unreadable(f"the workbook unpacks to {unpacked / _MB:.0f} MB; that is no device list.")
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            book = load_workbook(io.BytesIO(body), read_only=True, data_only=True)
+        sheet = book.worksheets[0]
+        rows = [
+            ["" if cell is None else str(cell) for cell in row[:20]]
+            for row in sheet.iter_rows(values_only=True, max_row=_MOST_ROWS + 1)
+        ]
+        book.close()
+    except (
+        InvalidFileException,
+        zipfile.BadZipFile,
+        KeyError,
+        IndexError,
+        ValueError,
+        OSError,
+        TypeError,
+    ) as error:
+        raise Unreadable(
+            f"the workbook cannot be read: {str(error)[:100]}. Save it as XLSX or CSV again."
+        ) from error
+    return rows
+
+
+def _text(body: bytes) -> list[list[str]]:
+    if b"\x00" in body[:1000] and not body.startswith((b"\xff\xfe", b"\xfe\xff")):
+        raise Unreadable("the file is neither a table of text nor an XLSX workbook.")
+    best = from_bytes(body).best()
+    text = str(best) if best is not None else body.decode("cp1252", "replace")
+    text = text.lstrip("\ufeff")
+    first = next((line for line in text.splitlines() if line.strip()), "")
+    delimiter = max("\t;,|", key=lambda mark: (first.count(mark), mark == "\t"))
+    try:
+        return [
+            row
+            for row in csv.reader(io.StringIO(text), delimiter=delimiter)
+            if any(cell.strip() for cell in row)
+        ]
+    except csv.Error as error:
+        raise Unreadable(f"the table cannot be read: {error}.") from error
+
+
+def _understood(rows: list[list[str]]) -> Inventory:
+    if not rows:
+        return Inventory(devices=(), skipped=())
+    what_at, count_at, headed = _columns(rows)
+    devices, skipped = [], []
+    for number, row in enumerate(rows[1:] if headed else rows, start=2 if headed else 1):
+        what = row[what_at].strip() if what_at < len(row) else ""
+        count = number_of(row[count_at]) if count_at < len(row) else None
+        if not what or count is None or not 0 <= count <= 100_000:
+            why = "no name" if not what else "no count from 0 to 100,000"
+            skipped.append(Skipped(what=f"row {number}: {' '.join(row)[:60]}", count=1, why=why))
+        else:
+            devices.append(device_count(what, round(count)))
+    return Inventory(devices=tuple(devices), skipped=tuple(skipped[:50]))
+
+
+def _columns(rows: list[list[str]]) -> tuple[int, int, bool]:
+    """Return the column of the name, of the count, and whether the first row is a heading."""
+    head = [cell.strip().lower() for cell in rows[0]]
+    what = next((i for i, cell in enumerate(head) if any(w in cell for w in _WHAT_WORDS)), None)
+    count = next(
+        (i for i, cell in enumerate(head) if any(w in cell for w in _COUNT_WORDS) and i != what), None
+    )
+    headed = what is not None or count is not None
+    body = rows[1:] if headed else rows
+    if count is None:
+        width = max(map(len, rows))
+        numeric = [sum(number_of(r[i]) is not None for r in body if i < len(r)) for i in range(width)]
+        count = max(range(width), key=lambda i: (numeric[i], i))
+    if what is None:
+        what = next((i for i in range(max(map(len, rows))) if i != count), 0)
+    return what, count, headed
+
+
+def number_of(text: str) -> float | None:
+    """Return a number written with a point or a comma, with or without thousands, else None.
+
+    >>> number_of("1.234,5"), number_of("1,234.5"), number_of("12"), number_of("a dozen")
+    (1234.5, 1234.5, 12.0, None)
+    """
+    plain = re.sub(r"[\s\u00a0'\u2019]", "", text)
+    if re.fullmatch(r"\d{1,3}(\.\d{3})+(,\d+)?", plain):
+        plain = plain.replace(".", "").replace(",", ".")
+    elif re.fullmatch(r"\d{1,3}(,\d{3})+(\.\d+)?", plain):
+        plain = plain.replace(",", "")
+    else:
+        plain = plain.replace(",", ".")
+    return float(plain) if re.fullmatch(r"\d{1,9}(\.\d+)?", plain) else None
+
+
+def device_count(what: str, count: int) -> DeviceCount:
+    """Return a count with the kind of device its name tells, when it tells one."""
+    words = set(re.findall(r"[a-z]+", what.lower()))
+    words |= {word.removesuffix("s") for word in words}
+    kind = next((key for key, row in library().device_kinds.items() if words & set(row.words)), None)
+    row = library().device_kinds[kind] if kind else None
+    return DeviceCount(
+        what=what[:80],
+        count=count,
+        device=kind,
+        moves=row.moves if row else True,
+        purpose=row.purpose if row else "main",
+    )
