@@ -60,6 +60,8 @@ class LocalDatabase:
         command = [_find("mariadbd"), "--no-defaults", f"--datadir={data}", "--bind-address=127.0.0.1"]
         command += [f"--port={self.port}", f"--socket={self._socket()}", "--max-connections=400"]
         command += [f"--tmpdir={scratch}", "--innodb-buffer-pool-size=64M", "--performance-schema=OFF", *user]
+        # Uploads of up to 60 MB are kept whole.
+        command += ["--max-allowed-packet=128M"]
         with (self.folder / "mariadb.log").open("ab") as log:
             self._server = subprocess.Popen(command, stdout=log, stderr=log, start_new_session=True)
         self._wait()

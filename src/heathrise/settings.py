@@ -20,6 +20,7 @@ class Settings(BaseModel):
     picture_mb: int = 30
     picture_megapixels: int = 40
     job_file_mb: int = 30
+    drawing_mb: int = 60
 
 
 def settings() -> Settings:

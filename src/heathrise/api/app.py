@@ -7,14 +7,15 @@ from flask_openapi3 import Info, OpenAPI
 from pydantic import ValidationError
 
 from heathrise import __version__
-from heathrise.api import air, edits, files, guard, jobs, problems, shelves
+from heathrise.api import air, brief, edits, files, guard, imports, jobs, plan, problems, shelves
 from heathrise.api.desk import Desk
 from heathrise.api.shapes import Problem
 from heathrise.settings import Settings
 from heathrise.settings import settings as from_environment
 from heathrise.store.database import Database
+from heathrise.work import reading
 
-BLUEPRINTS = (jobs, edits, air, files, shelves)
+BLUEPRINTS = (jobs, brief, plan, imports, edits, air, files, shelves)
 _MB = 1_000_000
 
 
@@ -31,8 +32,11 @@ def create_app(settings: Settings | None = None) -> OpenAPI:
         static_folder=None,
     )
     # A little over the picture's own limit, which answers in its own words.
-    app.config["MAX_CONTENT_LENGTH"] = max(settings.picture_mb, settings.job_file_mb) * _MB * 2
+    app.config["MAX_CONTENT_LENGTH"] = (
+        max(settings.picture_mb, settings.job_file_mb, settings.drawing_mb) * _MB * 2
+    )
     app.config["MAX_FORM_MEMORY_SIZE"] = 2 * _MB
+    reading.prepare()
     app.extensions["settings"] = settings
     app.extensions["desk"] = Desk(Database(settings.database_url))
     guard.register(app)

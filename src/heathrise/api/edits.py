@@ -31,7 +31,8 @@ _BEAT_S = 15.0
 _STREAM_S = 600.0
 
 
-def _answer(kept: Kept, actor: str, label: str, operations: tuple[Operation, ...]) -> Response:
+def edit_answer(kept: Kept, actor: str, label: str, operations: tuple[Operation, ...]) -> Response:
+    """Return what was done, and what the actor can undo and redo."""
     with desk().database.transaction() as session:
         past = jobs.history(session, kept.id, actor)
     body = EditAnswer.model_construct(
@@ -44,7 +45,8 @@ def _answer(kept: Kept, actor: str, label: str, operations: tuple[Operation, ...
     return answer(body.model_dump_json(), kept.revision)
 
 
-def _since(job_id: str, revision: int) -> tuple[Operation, ...]:
+def since_revision(job_id: str, revision: int) -> tuple[Operation, ...]:
+    """Return every operation after a revision, oldest first."""
     with desk().database.transaction() as session:
         later = reversed(jobs.changes(session, job_id, limit=1000))
         steps = [step for change in later if change.revision > revision for step in change.operations]
@@ -58,7 +60,7 @@ def edit(path: JobPath, body: EditRequest) -> Response:
     with desk().database.transaction() as session:
         kept = jobs.commit_edit(session, path.job_id, made)
     desk().keep(kept)
-    return _answer(kept, body.actor, body.label, _since(path.job_id, body.base_revision))
+    return edit_answer(kept, body.actor, body.label, since_revision(path.job_id, body.base_revision))
 
 
 @blueprint.post("/<job_id>/undo", responses={200: EditAnswer})
@@ -77,7 +79,7 @@ def _step(job_id: str, actor: str, way: Way) -> Response:
     with desk().database.transaction() as session:
         kept, label = jobs.step_back(session, job_id, actor, "undo" if way == "undo" else "redo")
     desk().keep(kept)
-    return _answer(kept, actor, label, _since(job_id, kept.revision - 1))
+    return edit_answer(kept, actor, label, since_revision(job_id, kept.revision - 1))
 
 
 @blueprint.get("/<job_id>/history", responses={200: HistoryAnswer})
@@ -93,7 +95,7 @@ def history(path: JobPath, query: ActorQuery) -> Response:
 def since(path: SincePath, query: ActorQuery) -> Response:
     """Return every operation after a revision."""
     kept = desk().job(path.job_id)
-    return _answer(kept, query.actor, "", _since(path.job_id, path.revision))
+    return edit_answer(kept, query.actor, "", since_revision(path.job_id, path.revision))
 
 
 @blueprint.get("/<job_id>/events")

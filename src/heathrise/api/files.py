@@ -2,7 +2,8 @@
 
 import hashlib
 from contextlib import closing
-from typing import cast
+from datetime import UTC, datetime
+from typing import Literal, cast
 
 from flask import Response, current_app, make_response, request
 from flask_openapi3 import APIBlueprint, FileStorage, Tag
@@ -12,9 +13,13 @@ from heathrise.api.desk import desk
 from heathrise.api.jobs import answer, state
 from heathrise.api.shapes import JobPath, JobState, PictureAnswer, PicturePath
 from heathrise.core.findings.assess import settings as settings_document
-from heathrise.core.job import Attachment, Job
+from heathrise.core.job import Attachment, Id, Job
+from heathrise.core.site.shaping import NotPossible
+from heathrise.exchange.geojson import write_geojson
 from heathrise.exchange.jobfile import read_job, write_job
 from heathrise.exchange.pictures import NotAPicture, read_picture
+from heathrise.exchange.plans import write_dxf, write_png, write_svg
+from heathrise.exchange.questions import questions_pdf, questions_text
 from heathrise.exchange.tables import kit_csv
 from heathrise.settings import Settings
 from heathrise.store import jobs
@@ -23,6 +28,20 @@ from heathrise.store.tables import AttachmentRow
 
 blueprint = APIBlueprint("files", __name__, url_prefix="/api", abp_tags=[Tag(name="files")])
 _MB = 1_000_000
+
+
+class PlanPath(BaseModel):
+    """A job and the kind of file."""
+
+    job_id: Id
+    ending: Literal["dxf", "svg", "geojson", "png"]
+
+
+class QuestionsPath(BaseModel):
+    """A job and the kind of paper."""
+
+    job_id: Id
+    ending: Literal["txt", "pdf"]
 
 
 class PictureForm(BaseModel):
@@ -116,6 +135,44 @@ def export_job(path: JobPath) -> Response:
     pictures = tuple(Attachment.model_construct(id=r.id, name=r.name, png=r.body) for r in rows)
     text = write_job(job.model_copy(update={"attachments": pictures}))
     return _download(text, "application/json", _file_name(job, "job.json"))
+
+
+class StoreyQuery(BaseModel):
+    """Which storey."""
+
+    storey_id: Id
+
+
+@blueprint.get("/jobs/<job_id>/export/plan.<ending>")
+def export_plan(path: PlanPath, query: StoreyQuery) -> Response:
+    """Export a storey's drawing: DXF, SVG, GeoJSON or PNG."""
+    job = desk().job(path.job_id).job
+    if query.storey_id not in {storey.id for storey in job.storeys}:
+        raise NotPossible("the job has no such storey; it may have been removed")
+    name = _file_name(job, path.ending)
+    if path.ending == "png":
+        response = make_response(write_png(job, query.storey_id))
+        response.content_type = "image/png"
+        response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+        return response
+    writers = {"dxf": write_dxf, "svg": write_svg, "geojson": write_geojson}
+    types = {"dxf": "image/vnd.dxf", "svg": "image/svg+xml", "geojson": "application/geo+json"}
+    return _download(writers[path.ending](job, query.storey_id), types[path.ending], name)
+
+
+@blueprint.get("/jobs/<job_id>/export/questions.<ending>")
+def export_questions(path: QuestionsPath) -> Response:
+    """Export the questions to the client: text or PDF."""
+    kept = desk().job(path.job_id)
+    questions = desk().assessment(kept).questions
+    today = datetime.now(tz=UTC).date()
+    name = _file_name(kept.job, f"questions.{path.ending}")
+    if path.ending == "txt":
+        return _download(questions_text(kept.job.name, questions, today), "text/plain", name)
+    response = make_response(questions_pdf(kept.job.name, questions, today))
+    response.content_type = "application/pdf"
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
 
 
 @blueprint.post("/import", responses={201: JobState})

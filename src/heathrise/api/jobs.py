@@ -2,6 +2,7 @@
 
 from flask import Response, make_response
 from flask_openapi3 import APIBlueprint, Tag
+from sqlalchemy.orm import Session
 
 from heathrise.api.desk import desk
 from heathrise.api.shapes import (
@@ -12,8 +13,8 @@ from heathrise.api.shapes import (
     JobState,
     NewJob,
 )
-from heathrise.core.job import Brief, Job, Practice, Site, Storey
-from heathrise.store import jobs
+from heathrise.core.job import Brief, Element, Job, Practice, Site, Storey
+from heathrise.store import imports, jobs
 from heathrise.store.jobs import Kept, new_id
 
 blueprint = APIBlueprint("jobs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="jobs")])
@@ -35,6 +36,12 @@ def state(kept: Kept) -> JobState:
     )
 
 
+def firm_practice(session: Session) -> Practice:
+    """Return the firm's house practice as a job starts with it."""
+    fields = {k: v for k, v in imports.choices(session, "practice").items() if k in Practice.model_fields}
+    return Practice.model_validate({**fields, "id": new_id(), "label": "House practice"})
+
+
 @blueprint.get("", responses={200: JobList})
 def list_all() -> Response:
     """List every job, the latest change first."""
@@ -46,13 +53,13 @@ def list_all() -> Response:
 @blueprint.post("", responses={201: JobState})
 def create(body: NewJob) -> Response:
     """Make a job with a ground storey, the site's kind and the house practice."""
-    elements = (
+    elements: tuple[Element, ...] = (
         Site(id=new_id(), label="Site", site_kind=body.site_kind),
         Brief(id=new_id(), label="Brief"),
-        Practice(id=new_id(), label="House practice"),
         Storey(id=new_id(), label="Ground", elevation_m=0),
     )
     with desk().database.transaction() as session:
+        elements = (*elements, firm_practice(session))
         kept = jobs.create_job(session, Job(name=body.name, elements=elements))
     return answer(state(kept).model_dump_json(), kept.revision, 201)
 

@@ -14,8 +14,10 @@ from werkzeug.exceptions import HTTPException
 
 from heathrise.core.edit import EditError
 from heathrise.core.library import UnknownItem
+from heathrise.core.site.shaping import NotPossible
 from heathrise.exchange.jobfile import NotAJobFile, in_words
 from heathrise.exchange.pictures import NotAPicture
+from heathrise.exchange.unreadable import Unreadable
 from heathrise.store.database import DatabaseGone
 from heathrise.store.jobs import Conflict, NoSuchJob, NothingToUndo
 
@@ -25,7 +27,7 @@ _WORDS = {
     403: ("Not allowed", "The request came from another site and was refused."),
     404: ("Not found", "There is nothing at this address. Go back to the job list."),
     405: ("Not allowed here", "This address does not take that kind of request."),
-    413: ("Too large", "The upload is larger than 30 MB. Send a smaller one."),
+    413: ("Too large", "The upload is larger than is read at once. Send a smaller one."),
     415: ("Wrong kind", "The request's content is of a kind this address does not read."),
 }
 
@@ -70,6 +72,8 @@ def register(app: Flask) -> None:
     @app.errorhandler(UnknownItem)
     @app.errorhandler(NotAJobFile)
     @app.errorhandler(NotAPicture)
+    @app.errorhandler(Unreadable)
+    @app.errorhandler(NotPossible)
     def _unfit(error: Exception) -> Response:
         text = str(error)
         return problem(422, "Not possible", f"{text[:1].upper()}{text[1:].rstrip('.')}. {SAFE}")

@@ -12,11 +12,15 @@ from heathrise.core.library import (
     BuildUp,
     CableType,
     Client,
+    DeviceKind,
     DeviceModel,
     Domain,
     Injector,
     Need,
+    PracticeQuestion,
+    Profile,
     RackModel,
+    SlabMaterial,
     SwitchModel,
     library,
 )
@@ -39,6 +43,10 @@ class LibraryAnswer(Noun):
     needs: dict[str, Need]
     clients: dict[str, Client]
     domains: dict[str, Domain]
+    slab_materials: dict[str, SlabMaterial]
+    profiles: dict[str, Profile]
+    device_kinds: dict[str, DeviceKind]
+    practice: dict[str, PracticeQuestion]
 
 
 @cache

@@ -57,9 +57,10 @@ def read_ifc(body: bytes, new_id: NewId, progress: Progress = quiet) -> Proposal
     progress(0.05, "opening the model")
     try:
         model = ifcopenshell.file.from_string(body.decode("utf-8", "replace"))
+        has_project = bool(model.by_type("IfcProject"))
     except Exception as error:  # the parser raises kinds of its own for broken files
         raise Unreadable(f"the file is no IFC model, or is cut off: {str(error)[:120]}.") from error
-    if not body.lstrip().startswith(b"ISO-10303-21") or not model.by_type("IfcProject"):
+    if not has_project:
         raise Unreadable("the file is no IFC model: it has no project. Export it again as IFC 2x3 or IFC 4.")
     return _Reader(model, new_id, progress).read()
 

@@ -1,21 +1,25 @@
 """Jobs in the database: listing, making, loading, and the one door through which they change."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any, Literal
+from itertools import islice
+from typing import Any, Literal, TypeVar
 
 from pydantic import TypeAdapter
-from sqlalchemy import delete, func, select
+from sqlalchemy import delete, func, insert, select
 from sqlalchemy.orm import Session
 from uuid6 import uuid7
 
-from heathrise.core.edit import Operation, Put, apply
+from heathrise.core.edit import Edited, Operation, Put, apply
 from heathrise.core.job import ELEMENT, Element, Job
 from heathrise.store.tables import AttachmentRow, ChangeRow, ElementRow, JobRow
 
 OPERATIONS: TypeAdapter[tuple[Operation, ...]] = TypeAdapter(tuple[Operation, ...])
 Way = Literal["edit", "undo", "redo"]
+T = TypeVar("T")
+# Rows in one statement.
+_AT_ONCE = 500
 # More undo than anyone presses; keeps the replay short.
 _HISTORY = 1000
 
@@ -75,8 +79,7 @@ def create_job(session: Session, job: Job) -> Kept:
     row = JobRow(id=new_id(), name=job.name, revision=0)
     session.add(row)
     session.flush()
-    for place, element in enumerate(job.elements):
-        session.add(_row(row.id, element, 0, place))
+    session.add_all(_row(row.id, element, 0, place) for place, element in enumerate(job.elements))
     return Kept(row.id, 0, job)
 
 
@@ -149,16 +152,26 @@ def commit_edit(session: Session, job_id: str, edit: Edit) -> Kept:
 def _check_conflicts(
     session: Session, kept: Kept, operations: Sequence[Operation], base_revision: int
 ) -> None:
+    """Raise Conflict for the first element that somebody changed since `base_revision`."""
+    if base_revision >= kept.revision:
+        return
+    versions = dict(
+        session.execute(
+            select(ElementRow.id, ElementRow.version).where(
+                ElementRow.job_id == kept.id, ElementRow.version > base_revision
+            )
+        )
+        .tuples()
+        .all()
+    )
     for operation in operations:
         put = isinstance(operation, Put)
         element_id = operation.element.id if isinstance(operation, Put) else operation.id
-        version = session.scalar(
-            select(ElementRow.version).where(ElementRow.job_id == kept.id, ElementRow.id == element_id)
-        )
         mine = operation.element.model_dump(mode="json") if isinstance(operation, Put) else None
-        if version is not None and version > base_revision:
+        if element_id in versions:
             raise Conflict(element_id, kept.job.by_id[element_id].model_dump(mode="json"), mine)
-        if version is None and put and _was_removed(session, kept.id, element_id, base_revision):
+        gone = put and element_id not in kept.job.by_id
+        if gone and _was_removed(session, kept.id, element_id, base_revision):
             raise Conflict(element_id, None, mine)
 
 
@@ -177,8 +190,7 @@ def _write(session: Session, kept: Kept, edit: Edit, way: Way, target: int | Non
     row = session.get_one(JobRow, kept.id)
     row.revision = revision
     row.changed = func.now()
-    for step in edited.done:
-        _write_step(session, kept.id, step, revision)
+    _write_elements(session, kept, edited, revision)
     session.add(
         ChangeRow(
             job_id=kept.id,
@@ -195,18 +207,35 @@ def _write(session: Session, kept: Kept, edit: Edit, way: Way, target: int | Non
     return Kept(kept.id, revision, edited.job)
 
 
-def _write_step(session: Session, job_id: str, step: Operation, revision: int) -> None:
-    if not isinstance(step, Put):
-        session.execute(delete(ElementRow).where(ElementRow.job_id == job_id, ElementRow.id == step.id))
-        return
-    row = session.get(ElementRow, (job_id, step.element.id), populate_existing=True)
-    if row is None:
-        last = session.scalar(select(func.max(ElementRow.place)).where(ElementRow.job_id == job_id))
-        session.add(_row(job_id, step.element, revision, (last or 0) + 1))
-    else:
-        row.body = step.element.model_dump(mode="json")
-        row.version = revision
+def _write_elements(session: Session, kept: Kept, edited: Edited, revision: int) -> None:
+    """Write what an edit left of every element it touched, in few statements however many."""
+    touched = {step.element.id if isinstance(step, Put) else step.id: step for step in edited.done}
+    for some in batched(touched, _AT_ONCE):
+        session.execute(delete(ElementRow).where(ElementRow.job_id == kept.id, ElementRow.id.in_(some)))
+    last = session.scalar(select(func.max(ElementRow.place)).where(ElementRow.job_id == kept.id)) or 0
+    rows = [
+        {
+            "job_id": kept.id,
+            "id": element.id,
+            "kind": element.kind,
+            "version": revision,
+            "place": last + number,
+            "body": element.model_dump(mode="json"),
+        }
+        for number, element in enumerate(
+            (step.element for step in touched.values() if isinstance(step, Put)), start=1
+        )
+    ]
+    for many in batched(rows, _AT_ONCE):
+        session.execute(insert(ElementRow), list(many))
     session.flush()
+
+
+def batched(items: Iterable[T], size: int) -> Iterator[tuple[T, ...]]:
+    """Yield items in tuples of a size."""
+    left = iter(items)
+    while batch := tuple(islice(left, size)):
+        yield batch
 
 
 @dataclass(frozen=True)

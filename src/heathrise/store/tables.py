@@ -9,6 +9,7 @@ from sqlalchemy import (
     CheckConstraint,
     Computed,
     DateTime,
+    Float,
     ForeignKey,
     Index,
     Integer,
@@ -16,7 +17,7 @@ from sqlalchemy import (
     UniqueConstraint,
     func,
 )
-from sqlalchemy.dialects.mysql import LONGBLOB
+from sqlalchemy.dialects.mysql import DATETIME, LONGBLOB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 UUID_CHARS = 36
@@ -97,3 +98,39 @@ class AttachmentRow(Base):
     height_px: Mapped[int] = mapped_column(Integer)
     body: Mapped[bytes] = mapped_column(LONGBLOB)
     created: Mapped[datetime] = mapped_column(DateTime, server_default=func.now())
+
+
+class ImportRow(Base):
+    """A file being read for a job. `turn` counts how often it was asked for; only the last counts."""
+
+    __tablename__ = "import"
+
+    id: Mapped[str] = mapped_column(String(UUID_CHARS), primary_key=True)
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id", ondelete="CASCADE"))
+    name: Mapped[str] = mapped_column(String(200))
+    body: Mapped[bytes] = mapped_column(LONGBLOB, deferred=True)
+    asked: Mapped[dict[str, Any]] = mapped_column(JSON)
+    turn: Mapped[int] = mapped_column(Integer, default=1)
+    state: Mapped[str] = mapped_column(String(10), default="running")
+    share: Mapped[float] = mapped_column(Float, default=0.0)
+    doing: Mapped[str] = mapped_column(String(200), default="waiting")
+    beat: Mapped[datetime] = mapped_column(DATETIME(fsp=3))
+    result: Mapped[bytes | None] = mapped_column(LONGBLOB, nullable=True, deferred=True)
+    png: Mapped[bytes | None] = mapped_column(LONGBLOB, nullable=True, deferred=True)
+    created: Mapped[datetime] = mapped_column(DateTime, server_default=func.now())
+
+    __table_args__ = (
+        CheckConstraint("state in ('running', 'done', 'failed')", name="import_state"),
+        Base.__table_args__,
+    )
+
+
+class FirmChoice(Base):
+    """What the firm chose once: its practice, what a layer's name means."""
+
+    __tablename__ = "firm_choice"
+
+    topic: Mapped[str] = mapped_column(String(20), primary_key=True)
+    name: Mapped[str] = mapped_column(String(120), primary_key=True)
+    value: Mapped[Any] = mapped_column(JSON)
+    changed: Mapped[datetime] = mapped_column(DateTime, server_default=func.now(), onupdate=func.now())

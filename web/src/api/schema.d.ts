@@ -4,6 +4,41 @@
  */
 
 export interface paths {
+    "/api/build-ups/loss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compute what layers cost the air. */
+        post: operations["plan_layers_build_ups_loss_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/firm/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return the firm's house practice, the defaults where it chose nothing. */
+        get: operations["brief_get_practice_firm_practice_get"];
+        /** Make a practice the firm's: every new job starts with it. */
+        put: operations["brief_put_practice_firm_practice_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/import": {
         parameters: {
             query?: never;
@@ -176,6 +211,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/export/plan.{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export a storey's drawing: DXF, SVG, GeoJSON or PNG. */
+        get: operations["files_export_plan_jobs__job_id__export_plan__ending__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/export/questions.{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export the questions to the client: text or PDF. */
+        get: operations["files_export_questions_jobs__job_id__export_questions__ending__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/export/settings.json": {
         parameters: {
             query?: never;
@@ -204,6 +273,93 @@ export interface paths {
         get: operations["edits_history__job_id__history_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send a drawing; it is read in the background. */
+        post: operations["imports_begin__job_id__imports_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/imports/{import_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Say how far a file is, or what was understood. */
+        get: operations["imports_get__job_id__imports__import_id__get"];
+        /** Read a file again by what a person says of it; the firm remembers what layers hold. */
+        put: operations["imports_ask__job_id__imports__import_id__put"];
+        post?: never;
+        /** Stop reading a file, or leave its proposal. */
+        delete: operations["imports_cancel__job_id__imports__import_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/imports/{import_id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draw what was accepted, as one edit that one undo takes back; the import is then forgotten. */
+        post: operations["imports_take__job_id__imports__import_id__accept_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/imports/{import_id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return the straightened picture of an import. */
+        get: operations["imports_picture__job_id__imports__import_id__picture_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/inventory": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a device list and answer with what was understood; nothing is saved yet. */
+        post: operations["brief_inventory_jobs__job_id__inventory_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -261,6 +417,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/practice/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what would become of findings, cost, hours and runs under another practice. */
+        post: operations["brief_compare_practice_jobs__job_id__practice_compare_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/redo": {
         parameters: {
             query?: never;
@@ -289,6 +462,23 @@ export interface paths {
         get: operations["air_suggest_runs__job_id__runs_suggestion_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/shape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work a drawing action out; nothing is saved yet. */
+        post: operations["plan_shape_job_jobs__job_id__shape_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -350,6 +540,33 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AcceptRequest
+         * @description What of a proposal is drawn, and onto which storey.
+         */
+        AcceptRequest: {
+            /** Actor */
+            actor: string;
+            /** Base Revision */
+            base_revision: number;
+            /** Edit Id */
+            edit_id: string;
+            /**
+             * Keep Picture
+             * @default true
+             */
+            keep_picture: boolean;
+            /**
+             * Rejected
+             * @default []
+             */
+            rejected: string[];
+            /**
+             * Storey Id
+             * @default null
+             */
+            storey_id: string | null;
+        };
         /**
          * Acceptance
          * @description A finding a person lives with, and why. Its label names the finding.
@@ -447,6 +664,83 @@ export interface components {
             sums: components["schemas"]["Sum"][];
         };
         /**
+         * AlignAll
+         * @description Put elements in one line: the x or y of the first.
+         */
+        AlignAll: {
+            /**
+             * Along
+             * @enum {string}
+             */
+            along: "x" | "y";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "align";
+            /** Ids */
+            ids: string[];
+        };
+        /**
+         * AlignStorey
+         * @description Lay a storey over another by two points each.
+         */
+        AlignStorey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "align-storey";
+            /** Here */
+            here: [
+                components["schemas"]["Point"],
+                components["schemas"]["Point"]
+            ];
+            /** Storey Id */
+            storey_id: string;
+            /** There */
+            there: [
+                components["schemas"]["Point"],
+                components["schemas"]["Point"]
+            ];
+        };
+        /**
+         * Answer
+         * @description What the client answered, and on which day.
+         */
+        Answer: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Question */
+            question: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * ArrayAll
+         * @description Copy elements in columns and rows.
+         */
+        ArrayAll: {
+            /** Columns */
+            columns: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "array";
+            /** Dx M */
+            dx_m: number;
+            /** Dy M */
+            dy_m: number;
+            /** Ids */
+            ids: string[];
+            /** Rows */
+            rows: number;
+        };
+        /**
          * Assessment
          * @description Everything computed of one job.
          */
@@ -457,6 +751,12 @@ export interface components {
             /** Conduits */
             conduits: components["schemas"]["ConduitPlan"][];
             cost_sum: components["schemas"]["Sum"];
+            /** Demand */
+            demand: components["schemas"]["SpaceDemand"][];
+            /** Demand Total */
+            demand_total: components["schemas"]["HourDemand"][];
+            /** Drops */
+            drops: components["schemas"]["DropLine"][];
             /** Feeds */
             feeds: components["schemas"]["FeedPlan"][];
             /** Findings */
@@ -464,6 +764,8 @@ export interface components {
             /** Hours */
             hours: components["schemas"]["HoursLine"][];
             hours_sum: components["schemas"]["Sum"];
+            /** Inventory */
+            inventory: components["schemas"]["InventoryLine"][];
             /** Kit */
             kit: components["schemas"]["KitLine"][];
             /** Ledger */
@@ -472,6 +774,8 @@ export interface components {
             names: components["schemas"]["NamePlan"][];
             /** Ports */
             ports: components["schemas"]["PortPlan"][];
+            /** Questions */
+            questions: components["schemas"]["OpenQuestion"][];
             /** Radios */
             radios: components["schemas"]["RadioPlan"][];
             /** Runs */
@@ -529,6 +833,11 @@ export interface components {
          */
         Brief: {
             /**
+             * Answers
+             * @default []
+             */
+            answers: components["schemas"]["Answer"][];
+            /**
              * Budget
              * @default null
              */
@@ -543,6 +852,11 @@ export interface components {
              * @default []
              */
             devices: components["schemas"]["DeviceCount"][];
+            /**
+             * Drops
+             * @default []
+             */
+            drops: components["schemas"]["DropCheck"][];
             /**
              * Guests Peak
              * @default 0
@@ -560,6 +874,11 @@ export interface components {
              *     }
              */
             internet: components["schemas"]["Internet"];
+            /**
+             * Kept
+             * @default []
+             */
+            kept: components["schemas"]["KeptItem"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -606,7 +925,9 @@ export interface components {
         };
         /**
          * BuildUp
-         * @description What a wall, door, window, slab or roof costs the air, and the hours to drill it.
+         * @description What a wall, door, window, slab, roof or planting costs the air, and the hours to drill it.
+         *
+         *     `layers` are (material, thickness_mm) from one face to the other, where it is a plain slab.
          */
         BuildUp: {
             /** Drill Hours */
@@ -615,9 +936,17 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "wall" | "window" | "door" | "slab" | "roof";
+            kind: "wall" | "window" | "door" | "slab" | "roof" | "planting";
             /** Label */
             label: string;
+            /**
+             * Layers
+             * @default []
+             */
+            layers: [
+                string,
+                number
+            ][];
             /** Loss 24 Db */
             loss_24_db: number;
             /** Loss 5 Db */
@@ -656,6 +985,35 @@ export interface components {
             source: string;
         };
         /**
+         * ChangeAll
+         * @description Give one field of many elements one value.
+         */
+        ChangeAll: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "change";
+            /** Field */
+            field: string;
+            /** Ids */
+            ids: string[];
+            /** Value */
+            value: string | number | boolean | null;
+        };
+        /**
+         * Choice
+         * @description One answer to a question of house practice: the fields it sets.
+         */
+        Choice: {
+            /** Label */
+            label: string;
+            /** Sets */
+            sets: {
+                [key: string]: string | number | boolean;
+            };
+        };
+        /**
          * Client
          * @description A class of client; a power of None has no radio on that band.
          */
@@ -675,7 +1033,7 @@ export interface components {
         };
         /**
          * Climate
-         * @description The hottest a kind of space becomes. [C]
+         * @description The hottest and the coldest a kind of space becomes. [C]
          */
         Climate: {
             /**
@@ -684,20 +1042,62 @@ export interface components {
              */
             indoors_c: number;
             /**
+             * Indoors Coldest C
+             * @default 14
+             */
+            indoors_coldest_c: number;
+            /**
              * Loft C
              * @default 50
              */
             loft_c: number;
+            /**
+             * Loft Coldest C
+             * @default -5
+             */
+            loft_coldest_c: number;
             /**
              * Outdoors C
              * @default 35
              */
             outdoors_c: number;
             /**
+             * Outdoors Coldest C
+             * @default -15
+             */
+            outdoors_coldest_c: number;
+            /**
              * Void C
              * @default 32
              */
             void_c: number;
+        };
+        /**
+         * CloseGaps
+         * @description Carry walls that stop short to what they should meet.
+         */
+        CloseGaps: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "close-gaps";
+            /** Storey Id */
+            storey_id: string;
+        };
+        /**
+         * Comparison
+         * @description Before and after a change, with the findings that come and go.
+         */
+        Comparison: {
+            after: components["schemas"]["Figures"];
+            before: components["schemas"]["Figures"];
+            /** Comes */
+            comes: components["schemas"]["Turned"][];
+            /** Currency */
+            currency: string;
+            /** Goes */
+            goes: components["schemas"]["Turned"][];
         };
         /**
          * Conduit
@@ -750,6 +1150,45 @@ export interface components {
             sum: components["schemas"]["Sum"];
         };
         /**
+         * CopyStorey
+         * @description Copy a storey's walls, openings and spaces to a new storey on top.
+         */
+        CopyStorey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "copy-storey";
+            /** Storey Id */
+            storey_id: string;
+        };
+        /**
+         * CurveWall
+         * @description Draw a curved wall as chords through three points.
+         */
+        CurveWall: {
+            a: components["schemas"]["Point"];
+            b: components["schemas"]["Point"];
+            /**
+             * Build Up
+             * @default null
+             */
+            build_up: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "curve";
+            /** Storey Id */
+            storey_id: string;
+            /**
+             * Thickness M
+             * @default null
+             */
+            thickness_m: number | null;
+            through: components["schemas"]["Point"];
+        };
+        /**
          * Device
          * @description A fixed thing that gets a cable: an outlet, a camera, a doorbell.
          */
@@ -776,11 +1215,17 @@ export interface components {
         };
         /**
          * DeviceCount
-         * @description So many devices of one kind, moving or fixed.
+         * @description So many devices of one kind. `device` names a kind in the library; `way` overrules how the
+         *     practice would carry it, and then `reason` says why.
          */
         DeviceCount: {
             /** Count */
             count: number;
+            /**
+             * Device
+             * @default null
+             */
+            device: string | null;
             /**
              * Moves
              * @default true
@@ -792,8 +1237,47 @@ export interface components {
              * @enum {string}
              */
             purpose: "main" | "guest" | "things" | "cameras" | "voice";
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Way
+             * @default null
+             */
+            way: ("air" | "cable") | null;
             /** What */
             what: string;
+        };
+        /**
+         * DeviceKind
+         * @description A kind of device in an inventory: how it is best carried, and what it asks of the air.
+         *
+         *     `active_share` is how many of them are busy at once when their people are there.
+         */
+        DeviceKind: {
+            /** Active Share */
+            active_share: number;
+            /** Advice */
+            advice: string;
+            /** Demand Kbps */
+            demand_kbps: number;
+            /** High Rate */
+            high_rate: boolean;
+            /** Label */
+            label: string;
+            /** Moves */
+            moves: boolean;
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "main" | "guest" | "things" | "cameras" | "voice";
+            /** Source */
+            source: string;
+            /** Words */
+            words: string[];
         };
         /**
          * DeviceModel
@@ -852,6 +1336,39 @@ export interface components {
             note: string;
             /** Sub Bands */
             sub_bands: components["schemas"]["SubBand"][];
+        };
+        /**
+         * DropCheck
+         * @description A place where a cable is often forgotten: wanted or not.
+         */
+        DropCheck: {
+            /** Drop */
+            drop: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Wanted */
+            wanted: boolean;
+        };
+        /**
+         * DropLine
+         * @description A place where a cable is often forgotten, and what was said of it.
+         */
+        DropLine: {
+            /** Code */
+            code: string;
+            /** Device */
+            device: string | null;
+            /** Label */
+            label: string;
+            /** Note */
+            note: string;
+            /** Wanted */
+            wanted: boolean | null;
+            /** Why */
+            why: string;
         };
         /**
          * EditAnswer
@@ -917,6 +1434,41 @@ export interface components {
             worst_pd_v: number | null;
         };
         /**
+         * Figures
+         * @description What is compared.
+         */
+        Figures: {
+            /** Advice */
+            advice: number;
+            /** Cost */
+            cost: number;
+            /** Faults */
+            faults: number;
+            /** Hours */
+            hours: number;
+            /** Run M */
+            run_m: number;
+            /** Runs */
+            runs: number;
+            /** Spaces Met */
+            spaces_met: number;
+            /** Warnings */
+            warnings: number;
+        };
+        /**
+         * FindSpaces
+         * @description Make spaces of the closed loops of a storey that are none yet.
+         */
+        FindSpaces: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "find-spaces";
+            /** Storey Id */
+            storey_id: string;
+        };
+        /**
          * Finding
          * @description A finding as it is shown: what, how much, where, why, and what to do.
          *
@@ -965,6 +1517,13 @@ export interface components {
             why: string;
         };
         /**
+         * FirmPractice
+         * @description The firm's house practice; its id is of no meaning.
+         */
+        FirmPractice: {
+            practice: components["schemas"]["Practice"];
+        };
+        /**
          * Fix
          * @description What one press can do about it.
          */
@@ -975,6 +1534,45 @@ export interface components {
             operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
         };
         /**
+         * Fixture
+         * @description Something that is there already and that the plan must mind or may use.
+         */
+        Fixture: {
+            at: components["schemas"]["Point"];
+            /**
+             * Fixture Kind
+             * @default power-outlet
+             * @enum {string}
+             */
+            fixture_kind: "electrical-panel" | "power-outlet" | "luminaire" | "data-outlet" | "meter" | "heater";
+            /**
+             * Height M
+             * @default 0.4
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /**
+             * Keep
+             * @default true
+             */
+            keep: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fixture";
+            /** Label */
+            label: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Storey Id */
+            storey_id: string;
+        };
+        /**
          * HistoryAnswer
          * @description Whether there is something to undo and redo.
          */
@@ -983,6 +1581,18 @@ export interface components {
             can_redo: boolean;
             /** Can Undo */
             can_undo: boolean;
+        };
+        /**
+         * HourDemand
+         * @description What one hour asks for.
+         */
+        HourDemand: {
+            /** Demand Mbps */
+            demand_mbps: number;
+            /** Hour */
+            hour: number;
+            /** People */
+            people: number;
         };
         /**
          * HoursLine
@@ -999,6 +1609,74 @@ export interface components {
             label: string;
             /** Per */
             per: string;
+        };
+        /**
+         * ImportAsked
+         * @description What a person says of a file: what its layers hold, its scale, the page.
+         */
+        ImportAsked: {
+            /**
+             * Page
+             * @default 1
+             */
+            page: number;
+            /**
+             * Roles
+             * @default {}
+             */
+            roles: {
+                [key: string]: "wall" | "door" | "window" | "text" | "ignore";
+            };
+            /**
+             * @default {
+             *       "door_m": null,
+             *       "metres_per_unit": null,
+             *       "paper": null,
+             *       "printed": null,
+             *       "shown_m": null,
+             *       "true_m": null
+             *     }
+             */
+            scale: components["schemas"]["ScaleAsked"];
+        };
+        /**
+         * ImportForm
+         * @description A drawing; `page` counts from 1 and matters for a PDF.
+         */
+        ImportForm: {
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
+            /**
+             * Page
+             * @default 1
+             */
+            page: number;
+        };
+        /**
+         * ImportState
+         * @description A file being read, or read.
+         */
+        ImportState: {
+            /** Doing */
+            doing: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** @default null */
+            reading: components["schemas"]["Reading"] | null;
+            /** @default null */
+            scale_sum: components["schemas"]["Sum"] | null;
+            /** Share */
+            share: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "running" | "done" | "failed";
         };
         /**
          * Injector
@@ -1049,6 +1727,53 @@ export interface components {
             up_mbps: number;
         };
         /**
+         * Inventory
+         * @description Device counts as understood, and the rows that were not.
+         */
+        Inventory: {
+            /** Devices */
+            devices: components["schemas"]["DeviceCount"][];
+            /** Skipped */
+            skipped: components["schemas"]["Skipped"][];
+        };
+        /**
+         * InventoryForm
+         * @description A device list: CSV, tab-separated text or XLSX.
+         */
+        InventoryForm: {
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
+        };
+        /**
+         * InventoryLine
+         * @description One row of the inventory with how it is carried, and why.
+         */
+        InventoryLine: {
+            /**
+             * Advised
+             * @enum {string}
+             */
+            advised: "air" | "cable";
+            /** Count */
+            count: number;
+            /** Demand Mbps */
+            demand_mbps: number;
+            /** Overruled */
+            overruled: boolean;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "air" | "cable";
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * JobList
          * @description Every job, the latest change first.
          */
@@ -1081,13 +1806,49 @@ export interface components {
          */
         JobState: {
             /** Elements */
-            elements: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"])[];
+            elements: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"])[];
             /** Id */
             id: string;
             /** Name */
             name: string;
             /** Revision */
             revision: number;
+        };
+        /**
+         * JoinWalls
+         * @description Make one wall of two that continue each other.
+         */
+        JoinWalls: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "join";
+            /** Ids */
+            ids: string[];
+        };
+        /**
+         * KeptItem
+         * @description Something the client has and means to keep.
+         */
+        KeptItem: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Serves
+             * @default true
+             */
+            serves: boolean;
+            /** What */
+            what: string;
         };
         /**
          * KitLine
@@ -1116,6 +1877,64 @@ export interface components {
             unit: string;
             /** Why */
             why: string;
+        };
+        /**
+         * Layer
+         * @description One layer of a build-up.
+         */
+        Layer: {
+            /** Material */
+            material: string;
+            /** Thickness Mm */
+            thickness_mm: number;
+        };
+        /**
+         * LayerRead
+         * @description A layer of a drawing: what is on it and what it is taken for.
+         */
+        LayerRead: {
+            /** Lines */
+            lines: number;
+            /** Marks */
+            marks: number;
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "wall" | "door" | "window" | "text" | "ignore";
+            /** Texts */
+            texts: number;
+        };
+        /**
+         * LayersAnswer
+         * @description What the layers cost: at the bands, and from 1 to 7.5 GHz as (GHz, dB).
+         */
+        LayersAnswer: {
+            /** Curve */
+            curve: [
+                number,
+                number
+            ][];
+            /** Losses Db */
+            losses_db: [
+                number,
+                number,
+                number
+            ];
+            /** Source */
+            source: string;
+            /** Thickness M */
+            thickness_m: number;
+        };
+        /**
+         * LayersRequest
+         * @description Layers of a build-up from one face to the other.
+         */
+        LayersRequest: {
+            /** Layers */
+            layers: components["schemas"]["Layer"][];
         };
         /**
          * LedgerEntry
@@ -1180,6 +1999,10 @@ export interface components {
             clients: {
                 [key: string]: components["schemas"]["Client"];
             };
+            /** Device Kinds */
+            device_kinds: {
+                [key: string]: components["schemas"]["DeviceKind"];
+            };
             /** Devices */
             devices: {
                 [key: string]: components["schemas"]["DeviceModel"];
@@ -1196,14 +2019,94 @@ export interface components {
             needs: {
                 [key: string]: components["schemas"]["Need"];
             };
+            /** Practice */
+            practice: {
+                [key: string]: components["schemas"]["PracticeQuestion"];
+            };
+            /** Profiles */
+            profiles: {
+                [key: string]: components["schemas"]["Profile"];
+            };
             /** Racks */
             racks: {
                 [key: string]: components["schemas"]["RackModel"];
+            };
+            /** Slab Materials */
+            slab_materials: {
+                [key: string]: components["schemas"]["SlabMaterial"];
             };
             /** Switches */
             switches: {
                 [key: string]: components["schemas"]["SwitchModel"];
             };
+        };
+        /**
+         * Line
+         * @description A line that is there already: mains in the wall, an old cable, a conduit or a tray.
+         */
+        Line: {
+            /**
+             * Height M
+             * @default 2.4
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /**
+             * Keep
+             * @default true
+             */
+            keep: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "line";
+            /** Label */
+            label: string;
+            /**
+             * Line Kind
+             * @default mains
+             * @enum {string}
+             */
+            line_kind: "mains" | "cable" | "conduit" | "tray";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Path */
+            path: components["schemas"]["Point"][];
+            /** Storey Id */
+            storey_id: string;
+        };
+        /**
+         * MoveAll
+         * @description Move and turn elements about their common middle.
+         */
+        MoveAll: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "move";
+            /**
+             * Dx M
+             * @default 0
+             */
+            dx_m: number;
+            /**
+             * Dy M
+             * @default 0
+             */
+            dy_m: number;
+            /** Ids */
+            ids: string[];
+            /**
+             * Turn Deg
+             * @default 0
+             */
+            turn_deg: number;
         };
         /**
          * NamePlan
@@ -1299,8 +2202,71 @@ export interface components {
             site_kind: "school" | "home" | "clinic" | "office" | "shop";
         };
         /**
+         * NoGo
+         * @description A part of a storey where nothing may be fitted, and why.
+         */
+        NoGo: {
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "no-go";
+            /** Label */
+            label: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Outline */
+            outline: components["schemas"]["Point"][];
+            /**
+             * Reason
+             * @default heat
+             * @enum {string}
+             */
+            reason: "heat" | "damp" | "lead" | "listed" | "fire-rated" | "electrical";
+            /** Storey Id */
+            storey_id: string;
+        };
+        /**
+         * OffsetWalls
+         * @description Copy walls sideways by a distance, to the right of their direction when positive.
+         */
+        OffsetWalls: {
+            /** By M */
+            by_m: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "offset";
+            /** Ids */
+            ids: string[];
+        };
+        /**
+         * OpenQuestion
+         * @description A question to the client; `answer` is None while it is open.
+         */
+        OpenQuestion: {
+            /** Answer */
+            answer: string | null;
+            /** Code */
+            code: string;
+            /** On */
+            on: string | null;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * Opening
-         * @description A door or window; it replaces its wall between its edges and its heights.
+         * @description A door, window or plain opening; it replaces its wall between its edges and its heights.
+         *
+         *     A plain opening costs the air nothing, whatever its build-up says.
          */
         Opening: {
             /** At M */
@@ -1310,6 +2276,11 @@ export interface components {
              * @default door-hollow
              */
             build_up: string;
+            /**
+             * Fire Minutes
+             * @default 0
+             */
+            fire_minutes: number;
             /**
              * Height M
              * @default 2.1
@@ -1325,11 +2296,17 @@ export interface components {
             /** Label */
             label: string;
             /**
+             * Leaf
+             * @default single
+             * @enum {string}
+             */
+            leaf: "single" | "double" | "sliding";
+            /**
              * Opening Kind
              * @default door
              * @enum {string}
              */
-            opening_kind: "door" | "window";
+            opening_kind: "door" | "window" | "opening";
             /**
              * Sill M
              * @default 0
@@ -1339,6 +2316,61 @@ export interface components {
             wall_id: string;
             /** Width M */
             width_m: number;
+        };
+        /**
+         * OwnBuildUp
+         * @description A build-up of this job: a new one, or other figures for one of the library.
+         *
+         *     With `layers` its losses are computed by the layered slab; without, they are the three given.
+         */
+        OwnBuildUp: {
+            /**
+             * Build Kind
+             * @default wall
+             * @enum {string}
+             */
+            build_kind: "wall" | "window" | "door" | "slab" | "roof" | "planting";
+            /** Code */
+            code: string;
+            /**
+             * Drill Hours
+             * @default 0.3
+             */
+            drill_hours: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "build-up";
+            /** Label */
+            label: string;
+            /**
+             * Layers
+             * @default []
+             */
+            layers: components["schemas"]["Layer"][];
+            /**
+             * Loss 24 Db
+             * @default 5
+             */
+            loss_24_db: number;
+            /**
+             * Loss 5 Db
+             * @default 8
+             */
+            loss_5_db: number;
+            /**
+             * Loss 6 Db
+             * @default 9
+             */
+            loss_6_db: number;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /**
          * PictureAnswer
@@ -1376,6 +2408,35 @@ export interface components {
          */
         Place: {
             at: components["schemas"]["Point"];
+            /** Storey Id */
+            storey_id: string;
+        };
+        /**
+         * Planting
+         * @description A hedge, tree or wood outdoors. A ray through it crosses its edge twice; each costs half.
+         */
+        Planting: {
+            /**
+             * Build Up
+             * @default hedge
+             */
+            build_up: string;
+            /**
+             * Height M
+             * @default 2
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "planting";
+            /** Label */
+            label: string;
+            /** Outline */
+            outline: components["schemas"]["Point"][];
             /** Storey Id */
             storey_id: string;
         };
@@ -1455,15 +2516,51 @@ export interface components {
         };
         /**
          * Practice
-         * @description The house way of working, as far as this job's stages read it.
+         * @description The house way of working. The library's practice.toml has each question, its choices and
+         *     why the default is what it is; every later stage reads the answers here.
          */
         Practice: {
+            /**
+             * Account
+             * @default local
+             * @enum {string}
+             */
+            account: "local" | "cloud";
+            /**
+             * Airtime Fairness
+             * @default false
+             */
+            airtime_fairness: boolean;
+            /**
+             * Backhaul
+             * @default wire
+             * @enum {string}
+             */
+            backhaul: "wire" | "mesh-where-needed" | "mesh" | "powerline";
+            /**
+             * Band Names
+             * @default one
+             * @enum {string}
+             */
+            band_names: "one" | "split";
+            /**
+             * Beyond Reach
+             * @default fibre
+             * @enum {string}
+             */
+            beyond_reach: "fibre" | "extender" | "bridge";
             /**
              * Budget Method
              * @default maximum
              * @enum {string}
              */
             budget_method: "maximum" | "class";
+            /**
+             * Cable For
+             * @default fixed
+             * @enum {string}
+             */
+            cable_for: "fixed" | "high-rate" | "points";
             /**
              * Cable Other
              * @default cat6-indoor
@@ -1496,6 +2593,47 @@ export interface components {
              * @enum {string}
              */
             design_on: "weaker" | "down";
+            /**
+             * Device End
+             * @default jack
+             * @enum {string}
+             */
+            device_end: "jack" | "plug";
+            /**
+             * Dtim
+             * @default 3-main-1-things
+             * @enum {string}
+             */
+            dtim: "3-main-1-things" | "1";
+            /**
+             * Ends
+             * @default B
+             * @enum {string}
+             */
+            ends: "B" | "A";
+            /**
+             * Fast Roaming
+             * @default main
+             * @enum {string}
+             */
+            fast_roaming: "main" | "on" | "off";
+            /**
+             * Gateway
+             * @default by-size
+             * @enum {string}
+             */
+            gateway: "by-size" | "separate";
+            /**
+             * Guest Mbps
+             * @default 20
+             */
+            guest_mbps: number;
+            /**
+             * Guests
+             * @default isolated
+             * @enum {string}
+             */
+            guests: "isolated" | "portal" | "none";
             /** Id */
             id: string;
             /**
@@ -1506,10 +2644,58 @@ export interface components {
             /** Label */
             label: string;
             /**
+             * Mount
+             * @default ceiling
+             * @enum {string}
+             */
+            mount: "ceiling" | "wall" | "desk";
+            /**
+             * Old Kit
+             * @default keep
+             * @enum {string}
+             */
+            old_kit: "keep" | "replace";
+            /**
+             * Panel
+             * @default above-8
+             * @enum {string}
+             */
+            panel: "above-8" | "always" | "never";
+            /**
+             * Point Names
+             * @default one
+             * @enum {string}
+             */
+            point_names: "one" | "per-point";
+            /**
+             * Points Power
+             * @default more-points
+             * @enum {string}
+             */
+            points_power: "more-points" | "more-power";
+            /**
+             * Port Split
+             * @default one-switch
+             * @enum {string}
+             */
+            port_split: "one-switch" | "powered-and-plain";
+            /**
+             * Preparation
+             * @default bench
+             * @enum {string}
+             */
+            preparation: "bench" | "site";
+            /**
              * Radar Channels
              * @default true
              */
             radar_channels: boolean;
+            /**
+             * Radio Settings
+             * @default planned
+             * @enum {string}
+             */
+            radio_settings: "planned" | "automatic";
             /**
              * Second Signal
              * @default required
@@ -1522,6 +2708,18 @@ export interface components {
              * @enum {string}
              */
             set_24: "1/6/11" | "1/5/9/13";
+            /**
+             * Updates
+             * @default window
+             * @enum {string}
+             */
+            updates: "window" | "automatic";
+            /**
+             * Vlan Numbers
+             * @default octet
+             * @enum {string}
+             */
+            vlan_numbers: "octet" | "role";
             /**
              * Width 5 Mhz
              * @default 40
@@ -1536,12 +2734,170 @@ export interface components {
             width_6_mhz: 20 | 40 | 80 | 160;
         };
         /**
+         * PracticeQuestion
+         * @description Where good installers disagree: the choices, the default first, and why it is the default.
+         */
+        PracticeQuestion: {
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+            /** Drives */
+            drives: string;
+            /** Question */
+            question: string;
+            /** Stage */
+            stage: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Profile
+         * @description The share of a space's people that is there, by hour of the day, 24 values from midnight.
+         */
+        Profile: {
+            /** Label */
+            label: string;
+            /** Share */
+            share: number[];
+            /**
+             * Site Kind
+             * @default null
+             */
+            site_kind: string | null;
+            /** Source */
+            source: string;
+            /**
+             * Space Kind
+             * @default null
+             */
+            space_kind: string | null;
+        };
+        /**
+         * Proposal
+         * @description A building proposed from a file, with what to check before it is accepted.
+         */
+        Proposal: {
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
+            /**
+             * Skipped
+             * @default []
+             */
+            skipped: components["schemas"]["Skipped"][];
+            /** Storeys */
+            storeys: components["schemas"]["ProposedStorey"][];
+        };
+        /**
+         * ProposedOpening
+         * @description A door, window or passage as understood.
+         */
+        ProposedOpening: {
+            /** At M */
+            at_m: number;
+            /**
+             * Build Up
+             * @default door-hollow
+             */
+            build_up: string;
+            /**
+             * Height M
+             * @default 2.1
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /**
+             * Opening Kind
+             * @enum {string}
+             */
+            opening_kind: "door" | "window" | "opening";
+            /**
+             * Sill M
+             * @default 0
+             */
+            sill_m: number;
+            /** Wall Id */
+            wall_id: string;
+            /** Width M */
+            width_m: number;
+        };
+        /**
+         * ProposedSpace
+         * @description A space as understood; `wall_ids` are the walls round it.
+         */
+        ProposedSpace: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Outline */
+            outline: components["schemas"]["Point"][];
+            /**
+             * Wall Ids
+             * @default []
+             */
+            wall_ids: string[];
+        };
+        /**
+         * ProposedStorey
+         * @description A storey as understood; a drawing has one, a building model its own.
+         */
+        ProposedStorey: {
+            /**
+             * Elevation M
+             * @default null
+             */
+            elevation_m: number | null;
+            /**
+             * Height M
+             * @default null
+             */
+            height_m: number | null;
+            /** Label */
+            label: string;
+            /** Openings */
+            openings: components["schemas"]["ProposedOpening"][];
+            /**
+             * Slab Build Up
+             * @default null
+             */
+            slab_build_up: string | null;
+            /** Spaces */
+            spaces: components["schemas"]["ProposedSpace"][];
+            /** Walls */
+            walls: components["schemas"]["ProposedWall"][];
+        };
+        /**
+         * ProposedWall
+         * @description A wall as understood.
+         */
+        ProposedWall: {
+            a: components["schemas"]["Point"];
+            b: components["schemas"]["Point"];
+            /**
+             * Build Up
+             * @default null
+             */
+            build_up: string | null;
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /** Thickness M */
+            thickness_m: number | null;
+        };
+        /**
          * Put
          * @description Add an element or replace the one with its id.
          */
         Put: {
             /** Element */
-            element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"];
+            element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1656,6 +3012,44 @@ export interface components {
             width_mhz: number;
         };
         /**
+         * Reading
+         * @description What was understood of a file.
+         */
+        Reading: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "dxf" | "ifc" | "pdf" | "svg" | "geojson" | "picture";
+            /** Layers */
+            layers: components["schemas"]["LayerRead"][];
+            /** Metres Per Unit */
+            metres_per_unit: number | null;
+            /**
+             * Pages
+             * @default 1
+             */
+            pages: number;
+            /**
+             * Picture Px
+             * @default null
+             */
+            picture_px: [
+                number,
+                number
+            ] | null;
+            proposal: components["schemas"]["Proposal"];
+            /** Scale Known */
+            scale_known: boolean;
+            /**
+             * Turn Deg
+             * @default 0
+             */
+            turn_deg: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * Remove
          * @description Take an element away, and what cannot stand without it.
          */
@@ -1667,6 +3061,19 @@ export interface components {
              * @enum {string}
              */
             op: "remove";
+        };
+        /**
+         * RemoveAll
+         * @description Take elements away.
+         */
+        RemoveAll: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove";
+            /** Ids */
+            ids: string[];
         };
         /**
          * Riser
@@ -1759,6 +3166,42 @@ export interface components {
             to_label: string;
         };
         /**
+         * ScaleAsked
+         * @description A scale said in one of four ways; the first that is given is taken.
+         */
+        ScaleAsked: {
+            /**
+             * Door M
+             * @default null
+             */
+            door_m: number | null;
+            /**
+             * Metres Per Unit
+             * @default null
+             */
+            metres_per_unit: number | null;
+            /**
+             * Paper
+             * @default null
+             */
+            paper: ("A0" | "A1" | "A2" | "A3" | "A4") | null;
+            /**
+             * Printed
+             * @default null
+             */
+            printed: number | null;
+            /**
+             * Shown M
+             * @default null
+             */
+            shown_m: number | null;
+            /**
+             * True M
+             * @default null
+             */
+            true_m: number | null;
+        };
+        /**
          * ScopePlan
          * @description A network's addresses against the count that will ask for them.
          */
@@ -1800,8 +3243,54 @@ export interface components {
             storey_id: string;
         };
         /**
+         * Shaft
+         * @description A hole through storeys: a void, an atrium, a stair, a lift. No slab costs anything in it.
+         */
+        Shaft: {
+            /** From Storey Id */
+            from_storey_id: string;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "shaft";
+            /** Label */
+            label: string;
+            /** Outline */
+            outline: components["schemas"]["Point"][];
+            /**
+             * Shaft Kind
+             * @default stair
+             * @enum {string}
+             */
+            shaft_kind: "void" | "atrium" | "stair" | "lift";
+            /** To Storey Id */
+            to_storey_id: string;
+        };
+        /**
+         * ShapeAnswer
+         * @description What the action would do; the person's browser sends it as an edit.
+         */
+        ShapeAnswer: {
+            /** Note */
+            note: string;
+            /** Operations */
+            operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+            sum: components["schemas"]["Sum"] | null;
+        };
+        /**
+         * ShapeRequest
+         * @description A drawing action.
+         */
+        ShapeRequest: {
+            /** Action */
+            action: components["schemas"]["SplitWall"] | components["schemas"]["JoinWalls"] | components["schemas"]["OffsetWalls"] | components["schemas"]["CurveWall"] | components["schemas"]["FindSpaces"] | components["schemas"]["CloseGaps"] | components["schemas"]["CopyStorey"] | components["schemas"]["MoveAll"] | components["schemas"]["ArrayAll"] | components["schemas"]["AlignAll"] | components["schemas"]["AlignStorey"] | components["schemas"]["ChangeAll"] | components["schemas"]["RemoveAll"];
+        };
+        /**
          * Site
-         * @description Facts of the place.
+         * @description Facts of the place. The hours say when people are there and when not to update anything.
          */
         Site: {
             /**
@@ -1817,12 +3306,20 @@ export interface components {
             /**
              * @default {
              *       "indoors_c": 26,
+             *       "indoors_coldest_c": 14,
              *       "loft_c": 50,
+             *       "loft_coldest_c": -5,
              *       "outdoors_c": 35,
+             *       "outdoors_coldest_c": -15,
              *       "void_c": 32
              *     }
              */
             climate: components["schemas"]["Climate"];
+            /**
+             * Closes H
+             * @default 18
+             */
+            closes_h: number;
             /**
              * Domain
              * @default etsi-like
@@ -1838,6 +3335,22 @@ export interface components {
             /** Label */
             label: string;
             /**
+             * Open Days
+             * @default [
+             *       "mon",
+             *       "tue",
+             *       "wed",
+             *       "thu",
+             *       "fri"
+             *     ]
+             */
+            open_days: ("mon" | "tue" | "wed" | "thu" | "fri" | "sat" | "sun")[];
+            /**
+             * Opens H
+             * @default 8
+             */
+            opens_h: number;
+            /**
              * Roof Build Up
              * @default tiled-roof
              */
@@ -1850,8 +3363,43 @@ export interface components {
             site_kind: "school" | "home" | "clinic" | "office" | "shop";
         };
         /**
+         * Skipped
+         * @description What was left out of a reading, how often, and why.
+         */
+        Skipped: {
+            /** Count */
+            count: number;
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * SlabMaterial
+         * @description Constants of relative permittivity a f^b and conductivity c f^d, f in GHz.
+         */
+        SlabMaterial: {
+            /** A */
+            a: number;
+            /** B */
+            b: number;
+            /** C */
+            c: number;
+            /** D */
+            d: number;
+            /** From Ghz */
+            from_ghz: number;
+            /** Source */
+            source: string;
+            /** To Ghz */
+            to_ghz: number;
+        };
+        /**
          * Space
          * @description A room, stair, yard: an outline with a need. `building` names the house it belongs to.
+         *
+         *     `profile` is the share of its people that is there by hour; None takes the one usual for the
+         *     kind of site and space.
          */
         Space: {
             /**
@@ -1896,13 +3444,43 @@ export interface components {
              */
             people: number;
             /**
+             * Profile
+             * @default null
+             */
+            profile: string | null;
+            /**
+             * Slab Build Up
+             * @default null
+             */
+            slab_build_up: string | null;
+            /**
              * Space Kind
              * @default room
              * @enum {string}
              */
-            space_kind: "room" | "corridor" | "stair" | "atrium" | "plant" | "comms" | "loft" | "outdoor";
+            space_kind: "room" | "corridor" | "stair" | "atrium" | "plant" | "comms" | "loft" | "cellar" | "outdoor";
             /** Storey Id */
             storey_id: string;
+            /**
+             * Void M
+             * @default null
+             */
+            void_m: number | null;
+        };
+        /**
+         * SpaceDemand
+         * @description A space's people and demand over the day, and its peak.
+         */
+        SpaceDemand: {
+            /** Hours */
+            hours: components["schemas"]["HourDemand"][];
+            /** Label */
+            label: string;
+            peak: components["schemas"]["Sum"];
+            /** Profile */
+            profile: string;
+            /** Space Id */
+            space_id: string;
         };
         /**
          * SpaceScore
@@ -1943,6 +3521,21 @@ export interface components {
             worst_second_at: components["schemas"]["Point"];
             /** Worst Second Dbm */
             worst_second_dbm: number;
+        };
+        /**
+         * SplitWall
+         * @description Cut a wall in two at a place along it.
+         */
+        SplitWall: {
+            /** At M */
+            at_m: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "split";
+            /** Wall Id */
+            wall_id: string;
         };
         /**
          * Ssid
@@ -2024,6 +3617,12 @@ export interface components {
              * @default concrete-slab-150
              */
             slab_build_up: string;
+            /**
+             * Storey Kind
+             * @default floor
+             * @enum {string}
+             */
+            storey_kind: "floor" | "cellar" | "loft" | "roof";
             /**
              * Void M
              * @default 0.3
@@ -2183,6 +3782,20 @@ export interface components {
             way: "weaker" | "down" | "up";
         };
         /**
+         * Turned
+         * @description A finding that comes or goes.
+         */
+        Turned: {
+            /** Key */
+            key: string;
+            /** Severity */
+            severity: string;
+            /** Subject */
+            subject: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Underlay
          * @description A picture under the drawing. `metres_per_px` is None until its scale is set.
          */
@@ -2297,6 +3910,11 @@ export interface components {
             label: string;
             /** Storey Id */
             storey_id: string;
+            /**
+             * Thickness M
+             * @default null
+             */
+            thickness_m: number | null;
         };
     };
     responses: never;
@@ -2305,10 +3923,15 @@ export interface components {
     headers: never;
     pathItems: never;
 }
+export type AcceptRequest = components['schemas']['AcceptRequest'];
 export type Acceptance = components['schemas']['Acceptance'];
 export type AccessPoint = components['schemas']['AccessPoint'];
 export type AccessPointModel = components['schemas']['AccessPointModel'];
 export type AccountAnswer = components['schemas']['AccountAnswer'];
+export type AlignAll = components['schemas']['AlignAll'];
+export type AlignStorey = components['schemas']['AlignStorey'];
+export type Answer = components['schemas']['Answer'];
+export type ArrayAll = components['schemas']['ArrayAll'];
 export type Assessment = components['schemas']['Assessment'];
 export type AssessmentAnswer = components['schemas']['AssessmentAnswer'];
 export type BandRadio = components['schemas']['BandRadio'];
@@ -2317,58 +3940,108 @@ export type Brief = components['schemas']['Brief'];
 export type BudgetPlan = components['schemas']['BudgetPlan'];
 export type BuildUp = components['schemas']['BuildUp'];
 export type CableType = components['schemas']['CableType'];
+export type ChangeAll = components['schemas']['ChangeAll'];
+export type Choice = components['schemas']['Choice'];
 export type Client = components['schemas']['Client'];
 export type Climate = components['schemas']['Climate'];
+export type CloseGaps = components['schemas']['CloseGaps'];
+export type Comparison = components['schemas']['Comparison'];
 export type Conduit = components['schemas']['Conduit'];
 export type ConduitFill = components['schemas']['ConduitFill'];
 export type ConduitPlan = components['schemas']['ConduitPlan'];
+export type CopyStorey = components['schemas']['CopyStorey'];
+export type CurveWall = components['schemas']['CurveWall'];
 export type Device = components['schemas']['Device'];
 export type DeviceCount = components['schemas']['DeviceCount'];
+export type DeviceKind = components['schemas']['DeviceKind'];
 export type DeviceModel = components['schemas']['DeviceModel'];
 export type Domain = components['schemas']['Domain'];
+export type DropCheck = components['schemas']['DropCheck'];
+export type DropLine = components['schemas']['DropLine'];
 export type EditAnswer = components['schemas']['EditAnswer'];
 export type EditRequest = components['schemas']['EditRequest'];
 export type FeedPlan = components['schemas']['FeedPlan'];
+export type Figures = components['schemas']['Figures'];
+export type FindSpaces = components['schemas']['FindSpaces'];
 export type Finding = components['schemas']['Finding'];
+export type FirmPractice = components['schemas']['FirmPractice'];
 export type Fix = components['schemas']['Fix'];
+export type Fixture = components['schemas']['Fixture'];
 export type HistoryAnswer = components['schemas']['HistoryAnswer'];
+export type HourDemand = components['schemas']['HourDemand'];
 export type HoursLine = components['schemas']['HoursLine'];
+export type ImportAsked = components['schemas']['ImportAsked'];
+export type ImportForm = components['schemas']['ImportForm'];
+export type ImportState = components['schemas']['ImportState'];
 export type Injector = components['schemas']['Injector'];
 export type Internet = components['schemas']['Internet'];
+export type Inventory = components['schemas']['Inventory'];
+export type InventoryForm = components['schemas']['InventoryForm'];
+export type InventoryLine = components['schemas']['InventoryLine'];
 export type JobList = components['schemas']['JobList'];
 export type JobListed = components['schemas']['JobListed'];
 export type JobState = components['schemas']['JobState'];
+export type JoinWalls = components['schemas']['JoinWalls'];
+export type KeptItem = components['schemas']['KeptItem'];
 export type KitLine = components['schemas']['KitLine'];
+export type Layer = components['schemas']['Layer'];
+export type LayerRead = components['schemas']['LayerRead'];
+export type LayersAnswer = components['schemas']['LayersAnswer'];
+export type LayersRequest = components['schemas']['LayersRequest'];
 export type LedgerEntry = components['schemas']['LedgerEntry'];
 export type Leg = components['schemas']['Leg'];
 export type LibraryAnswer = components['schemas']['LibraryAnswer'];
+export type Line = components['schemas']['Line'];
+export type MoveAll = components['schemas']['MoveAll'];
 export type NamePlan = components['schemas']['NamePlan'];
 export type Need = components['schemas']['Need'];
 export type Network = components['schemas']['Network'];
 export type NewJob = components['schemas']['NewJob'];
+export type NoGo = components['schemas']['NoGo'];
+export type OffsetWalls = components['schemas']['OffsetWalls'];
+export type OpenQuestion = components['schemas']['OpenQuestion'];
 export type Opening = components['schemas']['Opening'];
+export type OwnBuildUp = components['schemas']['OwnBuildUp'];
 export type PictureAnswer = components['schemas']['PictureAnswer'];
 export type PictureForm = components['schemas']['PictureForm'];
 export type Place = components['schemas']['Place'];
+export type Planting = components['schemas']['Planting'];
 export type Point = components['schemas']['Point'];
 export type PortGroup = components['schemas']['PortGroup'];
 export type PortPin = components['schemas']['PortPin'];
 export type PortPlan = components['schemas']['PortPlan'];
 export type Practice = components['schemas']['Practice'];
+export type PracticeQuestion = components['schemas']['PracticeQuestion'];
+export type Profile = components['schemas']['Profile'];
+export type Proposal = components['schemas']['Proposal'];
+export type ProposedOpening = components['schemas']['ProposedOpening'];
+export type ProposedSpace = components['schemas']['ProposedSpace'];
+export type ProposedStorey = components['schemas']['ProposedStorey'];
+export type ProposedWall = components['schemas']['ProposedWall'];
 export type Put = components['schemas']['Put'];
 export type Rack = components['schemas']['Rack'];
 export type RackModel = components['schemas']['RackModel'];
 export type Radio = components['schemas']['Radio'];
 export type RadioPlan = components['schemas']['RadioPlan'];
+export type Reading = components['schemas']['Reading'];
 export type Remove = components['schemas']['Remove'];
+export type RemoveAll = components['schemas']['RemoveAll'];
 export type Riser = components['schemas']['Riser'];
 export type Run = components['schemas']['Run'];
 export type RunPlan = components['schemas']['RunPlan'];
+export type ScaleAsked = components['schemas']['ScaleAsked'];
 export type ScopePlan = components['schemas']['ScopePlan'];
 export type ServiceEntry = components['schemas']['ServiceEntry'];
+export type Shaft = components['schemas']['Shaft'];
+export type ShapeAnswer = components['schemas']['ShapeAnswer'];
+export type ShapeRequest = components['schemas']['ShapeRequest'];
 export type Site = components['schemas']['Site'];
+export type Skipped = components['schemas']['Skipped'];
+export type SlabMaterial = components['schemas']['SlabMaterial'];
 export type Space = components['schemas']['Space'];
+export type SpaceDemand = components['schemas']['SpaceDemand'];
 export type SpaceScore = components['schemas']['SpaceScore'];
+export type SplitWall = components['schemas']['SplitWall'];
 export type Ssid = components['schemas']['Ssid'];
 export type StepRequest = components['schemas']['StepRequest'];
 export type Storey = components['schemas']['Storey'];
@@ -2379,12 +4052,108 @@ export type SumLine = components['schemas']['SumLine'];
 export type Switch = components['schemas']['Switch'];
 export type SwitchModel = components['schemas']['SwitchModel'];
 export type TerrainRequest = components['schemas']['TerrainRequest'];
+export type Turned = components['schemas']['Turned'];
 export type Underlay = components['schemas']['Underlay'];
 export type Unplaced = components['schemas']['Unplaced'];
 export type ValidationErrorModel = components['schemas']['ValidationErrorModel'];
 export type Wall = components['schemas']['Wall'];
 export type $defs = Record<string, never>;
 export interface operations {
+    plan_layers_build_ups_loss_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayersRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayersAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    brief_get_practice_firm_practice_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirmPractice"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    brief_put_practice_firm_practice_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirmPractice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirmPractice"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     files_import_job_import_post: {
         parameters: {
             query?: never;
@@ -2723,6 +4492,54 @@ export interface operations {
             };
         };
     };
+    files_export_plan_jobs__job_id__export_plan__ending__get: {
+        parameters: {
+            query: {
+                storey_id: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+                ending: "dxf" | "svg" | "geojson" | "png";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    files_export_questions_jobs__job_id__export_questions__ending__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                ending: "txt" | "pdf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     files_export_settings_jobs__job_id__export_settings_json_get: {
         parameters: {
             query?: never;
@@ -2765,6 +4582,235 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HistoryAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    imports_begin__job_id__imports_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["ImportForm"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportState"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    imports_get__job_id__imports__import_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportState"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportState"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    imports_ask__job_id__imports__import_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportAsked"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportState"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    imports_cancel__job_id__imports__import_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    imports_take__job_id__imports__import_id__accept_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    imports_picture__job_id__imports__import_id__picture_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    brief_inventory_jobs__job_id__inventory_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["InventoryForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Inventory"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -2867,6 +4913,41 @@ export interface operations {
             };
         };
     };
+    brief_compare_practice_jobs__job_id__practice_compare_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirmPractice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     edits_redo__job_id__redo_post: {
         parameters: {
             query?: never;
@@ -2920,6 +5001,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    plan_shape_job_jobs__job_id__shape_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShapeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShapeAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -35,6 +35,12 @@ def slab_losses_db(layers_mm: Sequence[tuple[str, float]]) -> tuple[float, float
     return low, mid, high
 
 
+def loss_curve(layers_mm: Sequence[tuple[str, float]]) -> tuple[tuple[float, float], ...]:
+    """Return (GHz, dB) of layers from 1 to 7.5 GHz, for a plot."""
+    layers = [(material, mm / 1000) for material, mm in layers_mm]
+    return tuple((f / 20, round(slab_loss_db(layers, f / 20), 2)) for f in range(20, 151))
+
+
 def _mean_loss_db(layers: Sequence[tuple[str, float]], f_ghz: float) -> float:
     shares = [10 ** (-slab_loss_db(layers, f_ghz * step) / 10) for step in (0.975, 0.9875, 1, 1.0125, 1.025)]
     return round(-10 * math.log10(sum(shares) / len(shares)), 1)

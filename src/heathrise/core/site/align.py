@@ -1,9 +1,11 @@
 """Scale of a drawing, and storeys laid over each other."""
 
 import math
+import statistics
 
 from heathrise.core.job import Point
 from heathrise.core.library import limit
+from heathrise.core.site.sketch import Proposal
 from heathrise.core.sums import Noun, Sum, SumLine
 
 PAPER_M = {"A0": 1.189, "A1": 0.841, "A2": 0.594, "A3": 0.420, "A4": 0.297}
@@ -58,6 +60,28 @@ def scale_by_print(longer_side_px: float, paper: str, printed_scale: float) -> S
     )
     per_px = PAPER_M[paper] * printed_scale / longer_side_px
     return _found(per_px, lines, "paper x printed scale / pixels", "ISO 216")
+
+
+def scale_by_door(proposal: Proposal, metres_per_unit: float, door_m: float) -> ScaleFound:
+    """Return the scale at which the usual door of a proposal is as wide as it is in truth.
+
+    Raises
+    ------
+    ValueError
+        If the proposal has no door or passage of a door's proportions.
+    """
+    widths = [o.width_m for s in proposal.storeys for o in s.openings if o.opening_kind != "window"]
+    if not widths:
+        raise ValueError("no door was found on the drawing; say a length you know instead")
+    usual = statistics.median(widths)
+    lines = (
+        SumLine(label=f"middle one of {len(widths)} doors as shown", value=round(usual, 3), unit="m"),
+        SumLine(label="a door in truth", value=door_m, unit="m"),
+        SumLine(label="scale so far", value=metres_per_unit, unit="m/unit"),
+    )
+    return _found(
+        metres_per_unit * door_m / usual, lines, "scale so far x true / shown", "limits: usual leaf widths"
+    )
 
 
 class Alignment(Noun):

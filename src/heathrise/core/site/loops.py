@@ -86,6 +86,8 @@ def gaps(walls: Sequence[Wall]) -> list[Gap]:
         for number, end in enumerate((wall.a, wall.b)):
             here = shapely.Point(end.x_m, end.y_m)
             near = [i for i in tree.query(here, predicate="dwithin", distance=most) if i != index]
+            if any(lines[i].crosses(lines[index]) for i in near):
+                continue  # it runs a little past what it meets
             if not near:
                 continue
             apart = [float(lines[i].distance(here)) for i in near]

@@ -63,8 +63,12 @@ def trace_walls(segments_m: Floats, keep_single: bool | None = None) -> list[Tra
 
 
 def put_together(walls: list[Traced]) -> list[Traced]:
-    """Return walls with broken pieces joined, ends met, and what stands alone left out."""
-    return _without_islands(_joined(_bridged(walls)), limit("plan.island_max_m"))
+    """Return walls with broken pieces joined, ends met, and what stands alone left out.
+
+    A piece thicker than it is long is a pair of jambs, not a wall.
+    """
+    long = [wall for wall in _bridged(walls) if wall.length_m > (wall.thickness_m or 0.0)]
+    return _without_islands(_joined(long), limit("plan.island_max_m"))
 
 
 def _long_enough(segments_m: Floats) -> Floats:

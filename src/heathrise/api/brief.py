@@ -1,0 +1,73 @@
+"""Stage 1: inventories in, the firm's practice, and what a change of practice would mean."""
+
+from contextlib import closing
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from pydantic import BaseModel
+
+from heathrise.api.desk import desk
+from heathrise.api.jobs import answer, firm_practice
+from heathrise.api.shapes import JobPath
+from heathrise.core.edit import Put, apply
+from heathrise.core.findings.whatif import Comparison, compare
+from heathrise.core.job import Practice
+from heathrise.core.sums import Noun
+from heathrise.exchange.inventory import Inventory, read_inventory
+from heathrise.exchange.unreadable import Unreadable
+from heathrise.store import imports
+
+blueprint = APIBlueprint("brief", __name__, url_prefix="/api", abp_tags=[Tag(name="brief")])
+_MOST_BYTES = 5_000_000
+# What differs from job to job by nature and is no practice of the firm.
+_NOT_FIRM = {"id", "label", "kind"}
+
+
+class InventoryForm(BaseModel):
+    """A device list: CSV, tab-separated text or XLSX."""
+
+    file: FileStorage
+
+
+class FirmPractice(Noun):
+    """The firm's house practice; its id is of no meaning."""
+
+    practice: Practice
+
+
+@blueprint.post("/jobs/<job_id>/inventory", responses={200: Inventory})
+def inventory(path: JobPath, form: InventoryForm) -> Response:
+    """Read a device list and answer with what was understood; nothing is saved yet."""
+    desk().job(path.job_id)
+    with closing(form.file):
+        body = form.file.read(_MOST_BYTES + 1)
+    if len(body) > _MOST_BYTES:
+        raise Unreadable("the list has more than 5 MB; that is no device list.")
+    return answer(read_inventory(body).model_dump_json())
+
+
+@blueprint.get("/firm/practice", responses={200: FirmPractice})
+def get_practice() -> Response:
+    """Return the firm's house practice, the defaults where it chose nothing."""
+    with desk().database.transaction() as session:
+        return answer(FirmPractice(practice=firm_practice(session)).model_dump_json())
+
+
+@blueprint.put("/firm/practice", responses={200: FirmPractice})
+def put_practice(body: FirmPractice) -> Response:
+    """Make a practice the firm's: every new job starts with it."""
+    chosen = body.practice.model_dump(mode="json", exclude=_NOT_FIRM)
+    with desk().database.transaction() as session:
+        imports.choose(session, "practice", chosen)
+    return answer(body.model_dump_json())
+
+
+@blueprint.post("/jobs/<job_id>/practice/compare", responses={200: Comparison})
+def compare_practice(path: JobPath, body: FirmPractice) -> Response:
+    """Say what would become of findings, cost, hours and runs under another practice."""
+    kept = desk().job(path.job_id)
+    now = kept.job.practice
+    there = any(element.id == now.id for element in kept.job.elements)
+    changed = body.practice.model_copy(update={"id": now.id} if there else {})
+    after = apply(kept.job, [Put(element=changed)]).job
+    return answer(compare(desk().assessment(kept), after).model_dump_json())

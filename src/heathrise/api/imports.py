@@ -1,0 +1,256 @@
+"""Drawings in: send a file, watch it being read, map it, accept what is right."""
+
+import hashlib
+import io
+from contextlib import closing
+from typing import Literal, cast
+
+from flask import Response, current_app
+from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from PIL import Image
+from pydantic import BaseModel, Field
+from sqlalchemy.orm import Session
+
+from heathrise.api.desk import desk
+from heathrise.api.edits import edit_answer, since_revision
+from heathrise.api.jobs import answer
+from heathrise.api.shapes import EditAnswer, JobPath
+from heathrise.core.edit import Put
+from heathrise.core.job import Id, Underlay
+from heathrise.core.site.align import scale_by_door, scale_by_length, scale_by_print
+from heathrise.core.site.shaping import NotPossible
+from heathrise.core.site.sketch import Role, accept
+from heathrise.core.sums import Noun, Sum
+from heathrise.exchange.reading import Asked, Reading
+from heathrise.exchange.unreadable import Unreadable
+from heathrise.settings import Settings
+from heathrise.store import imports, jobs
+from heathrise.store.jobs import Edit, new_id
+from heathrise.store.tables import AttachmentRow, ImportRow
+from heathrise.work import reading
+
+blueprint = APIBlueprint("imports", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="imports")])
+_MB = 1_000_000
+_POINT_M = 0.0254 / 72
+_FIRM_LAYERS = "layer"
+
+
+class ImportForm(BaseModel):
+    """A drawing; `page` counts from 1 and matters for a PDF."""
+
+    file: FileStorage
+    page: int = Field(1, ge=1, le=10_000)
+
+
+class ImportPath(Noun):
+    """An import's address."""
+
+    job_id: Id
+    import_id: Id
+
+
+class ScaleAsked(Noun):
+    """A scale said in one of four ways; the first that is given is taken."""
+
+    metres_per_unit: float | None = Field(None, gt=0, le=1000)
+    shown_m: float | None = Field(None, gt=0, le=10_000)
+    true_m: float | None = Field(None, gt=0, le=10_000)
+    door_m: float | None = Field(None, gt=0.3, le=3)
+    printed: float | None = Field(None, gt=0, le=5000)
+    paper: Literal["A0", "A1", "A2", "A3", "A4"] | None = None
+
+
+class ImportAsked(Noun):
+    """What a person says of a file: what its layers hold, its scale, the page."""
+
+    roles: dict[str, Role] = {}
+    scale: ScaleAsked = ScaleAsked()
+    page: int = Field(1, ge=1, le=10_000)
+
+
+class ImportState(Noun):
+    """A file being read, or read."""
+
+    id: Id
+    name: str
+    state: Literal["running", "done", "failed"]
+    share: float
+    doing: str
+    reading: Reading | None = None
+    scale_sum: Sum | None = None
+
+
+class AcceptRequest(Noun):
+    """What of a proposal is drawn, and onto which storey."""
+
+    edit_id: Id
+    actor: Id
+    base_revision: int = Field(ge=0)
+    storey_id: Id | None = None
+    rejected: tuple[Id, ...] = Field((), max_length=50_000)
+    keep_picture: bool = True
+
+
+def _settings() -> Settings:
+    return cast(Settings, current_app.extensions["settings"])
+
+
+def _state(session: Session, row: ImportRow, scale_sum: Sum | None = None) -> Response:
+    text = imports.reading_json(row) if row.state == "done" else None
+    state, doing = row.state, row.doing
+    if imports.is_lost(session, row):
+        state, doing = (
+            "failed",
+            "the reader stopped without a word. Send the file again; nothing was changed.",
+        )
+    found = ImportState(
+        id=row.id,
+        name=row.name,
+        state=cast(Literal["running", "done", "failed"], state),
+        share=row.share,
+        doing=doing,
+        reading=None if text is None else Reading.model_validate_json(text),
+        scale_sum=scale_sum,
+    )
+    return answer(found.model_dump_json(), status=202 if state == "running" else 200)
+
+
+@blueprint.post("/<job_id>/imports", responses={202: ImportState})
+def begin(path: JobPath, form: ImportForm) -> Response:
+    """Send a drawing; it is read in the background."""
+    with closing(form.file):
+        body = form.file.read()
+    if len(body) > _settings().drawing_mb * _MB:
+        raise Unreadable(f"the file has {len(body) / _MB:.1f} MB; {_settings().drawing_mb} MB is the most.")
+    with desk().database.transaction() as session:
+        asked = Asked.model_validate(
+            {
+                "roles": imports.choices(session, _FIRM_LAYERS),
+                "page": form.page,
+                "megapixels": _settings().picture_megapixels,
+            }
+        )
+        name = form.file.filename or "Drawing"
+        row = imports.begin(session, path.job_id, name, body, asked.model_dump(mode="json"))
+        response = _state(session, row)
+    reading.start(_settings().database_url, row.id, row.turn)
+    return response
+
+
+@blueprint.get("/<job_id>/imports/<import_id>", responses={200: ImportState, 202: ImportState})
+def get(path: ImportPath) -> Response:
+    """Say how far a file is, or what was understood."""
+    with desk().database.transaction() as session:
+        return _state(session, imports.find(session, path.job_id, path.import_id, with_result=True))
+
+
+@blueprint.put("/<job_id>/imports/<import_id>", responses={202: ImportState})
+def ask(path: ImportPath, body: ImportAsked) -> Response:
+    """Read a file again by what a person says of it; the firm remembers what layers hold."""
+    with desk().database.transaction() as session:
+        row = imports.find(session, path.job_id, path.import_id, with_result=True)
+        before = imports.reading_json(row)
+        found = None if before is None else Reading.model_validate_json(before)
+        scale, scale_sum = _scale(body.scale, found)
+        asked = Asked(
+            roles=body.roles,
+            metres_per_unit=scale or (found.metres_per_unit if found and found.scale_known else None),
+            page=body.page,
+            megapixels=_settings().picture_megapixels,
+        )
+        imports.choose(session, _FIRM_LAYERS, dict(body.roles))
+        imports.again(session, row, asked.model_dump(mode="json"))
+        session.flush()
+        response = _state(session, row, scale_sum)
+        turn = row.turn
+    reading.start(_settings().database_url, path.import_id, turn)
+    return response
+
+
+def _scale(said: ScaleAsked, found: Reading | None) -> tuple[float | None, Sum | None]:
+    """Return metres per unit by what was said, and the sum it came from."""
+    if said.metres_per_unit is not None:
+        return said.metres_per_unit, None
+    now = found.metres_per_unit if found else None
+    try:
+        if said.shown_m is not None and said.true_m is not None and now is not None:
+            scale = scale_by_length(said.shown_m / now, said.true_m)
+        elif said.door_m is not None and found is not None and now is not None:
+            scale = scale_by_door(found.proposal, now, said.door_m)
+        elif said.printed is not None and found is not None and found.kind == "pdf":
+            return _POINT_M * said.printed, None
+        elif said.printed is not None and said.paper is not None and found is not None and found.picture_px:
+            scale = scale_by_print(max(found.picture_px), said.paper, said.printed)
+        else:
+            return None, None
+    except ValueError as error:
+        raise NotPossible(str(error)) from error
+    return scale.metres_per_px, scale.sum
+
+
+@blueprint.delete("/<job_id>/imports/<import_id>")
+def cancel(path: ImportPath) -> Response:
+    """Stop reading a file, or leave its proposal."""
+    with desk().database.transaction() as session:
+        imports.forget(session, path.job_id, path.import_id)
+    return current_app.make_response(("", 204))
+
+
+@blueprint.get("/<job_id>/imports/<import_id>/picture")
+def picture(path: ImportPath) -> Response:
+    """Return the straightened picture of an import."""
+    with desk().database.transaction() as session:
+        png = imports.find(session, path.job_id, path.import_id, with_result=True).png
+    response = current_app.make_response((png or b"", 200 if png else 404))
+    response.content_type = "image/png"
+    return response
+
+
+@blueprint.post("/<job_id>/imports/<import_id>/accept", responses={200: EditAnswer})
+def take(path: ImportPath, body: AcceptRequest) -> Response:
+    """Draw what was accepted, as one edit that one undo takes back; the import is then forgotten."""
+    with desk().database.transaction() as session:
+        row = imports.find(session, path.job_id, path.import_id, with_result=True)
+        text = imports.reading_json(row)
+        if text is None:
+            raise NotPossible("the file has not been read yet")
+        found = Reading.model_validate_json(text)
+        job = jobs.load_job(session, path.job_id).job
+        if body.storey_id is None and any(s.elevation_m is None for s in found.proposal.storeys):
+            raise NotPossible("say which storey the drawing is of")
+        operations = list(accept(job, found.proposal, frozenset(body.rejected), body.storey_id, new_id))
+        if row.png is not None and body.keep_picture and body.storey_id is not None:
+            operations.append(Put(element=_underlay(session, row, found, body.storey_id)))
+        if not operations:
+            raise NotPossible("nothing was accepted, so there is nothing to draw")
+        label = f"Import {row.name}"[:120]
+        made = Edit(body.edit_id, body.actor, label, body.base_revision, tuple(operations))
+        kept = jobs.commit_edit(session, path.job_id, made)
+        session.delete(row)
+    desk().keep(kept)
+    return edit_answer(kept, body.actor, label, since_revision(path.job_id, body.base_revision))
+
+
+def _underlay(session: Session, row: ImportRow, found: Reading, storey_id: str) -> Underlay:
+    png = row.png or b""
+    width, height = Image.open(io.BytesIO(png)).size
+    digest = hashlib.sha256(png).hexdigest()
+    attachment = AttachmentRow(
+        id=new_id(),
+        job_id=row.job_id,
+        name=row.name,
+        sha256=digest,
+        width_px=width,
+        height_px=height,
+        body=png,
+    )
+    kept_id = jobs.keep_attachment(session, attachment)
+    return Underlay(
+        id=new_id(),
+        label=row.name[:80],
+        storey_id=storey_id,
+        attachment_id=kept_id,
+        width_px=width,
+        height_px=height,
+        metres_per_px=found.metres_per_unit if found.scale_known else None,
+    )
