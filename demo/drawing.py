@@ -30,7 +30,9 @@ class Drawing:
         )
         return element_id
 
-    def wall(self, storey: str, build_up: str, *corners: tuple[float, float], label: str) -> list[str]:
+    def wall(
+        self, storey: str, build_up: str, *corners: tuple[float, float], label: str, **body: object
+    ) -> list[str]:
         """Add a chain of walls through corners."""
         return [
             self.add(
@@ -40,6 +42,7 @@ class Drawing:
                 a=at(*one),
                 b=at(*other),
                 build_up=build_up,
+                **body,
             )
             for number, (one, other) in enumerate(pairwise(corners), start=1)
         ]

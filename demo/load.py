@@ -1,11 +1,14 @@
 """Puts the demo jobs into a database that has none of them yet."""
 
+from demo.fern_hollow import fern_hollow
 from demo.tern_lane import tern_lane
+from demo.withy_mill import withy_mill
 from heathrise.core.findings import assess
 from heathrise.store.database import Database
 from heathrise.store.jobs import create_job, list_jobs
 
-JOBS = (tern_lane,)
+# The last is on top of the list.
+JOBS = (fern_hollow, withy_mill, tern_lane)
 
 
 def load_demo_jobs(url: str) -> list[str]:

@@ -78,7 +78,7 @@ def _units(document: Document, drawing: Drawing) -> None:
     if code:
         try:
             drawing.metres_per_unit = float(units.conversion_factor(InsertUnits(code), InsertUnits.Meters))
-            drawing.unit = units.unit_name(code).lower()
+            drawing.unit = units.unit_name(code).lower().replace("meters", "metres")
         except (ValueError, KeyError, TypeError):
             drawing.skip("unit", f"the header names unit {code}, which is not known")
 

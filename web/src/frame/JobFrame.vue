@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The frame of an open job: bar, spine and section, sheet with its drawer, margin, ledger. */
-import { computed, effectScope, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, effectScope, onBeforeUnmount, ref, watch } from 'vue'
 import { Refusal, Unreachable } from '@/api/client'
 import CommandPalette from '@/frame/CommandPalette.vue'
 import KeySheet from '@/frame/KeySheet.vue'
@@ -16,7 +16,10 @@ import ConflictCard from '@/margin/ConflictCard.vue'
 import FindingsList from '@/margin/FindingsList.vue'
 import SelectionCard from '@/margin/SelectionCard.vue'
 import SectionView from '@/section/SectionView.vue'
+import ImportCard from '@/margin/ImportCard.vue'
+import ManyCard from '@/margin/ManyCard.vue'
 import Sheet from '@/sheet/Sheet.vue'
+import BriefPage from '@/brief/BriefPage.vue'
 import StageDrawer from '@/stages/StageDrawer.vue'
 import StageSpine from '@/stages/StageSpine.vue'
 
@@ -53,7 +56,9 @@ watch(() => view.stage, () => {
 watch(() => job.name, (name) => { document.title = name ? `${name} · Heathrise` : 'Heathrise' })
 onBeforeUnmount(() => listening.stop())
 useKeys({ palette: () => { palette.value = true }, keys: () => { keys.value = !keys.value } })
-const drawerOpen = computed(() => view.drawer || view.stage === 1)
+const drawerOpen = computed(() => view.drawer && view.stage !== 1)
+// Loaded when it is first looked at: it brings a renderer with it.
+const Look3d = defineAsyncComponent(() => import('@/look/Look3d.vue'))
 </script>
 
 <template>
@@ -66,12 +71,18 @@ const drawerOpen = computed(() => view.drawer || view.stage === 1)
     <TopBar @palette="palette = true" @keys="keys = true" />
     <div class="left"><StageSpine /><SectionView /></div>
     <main class="middle" :class="{ open: drawerOpen }">
-      <Sheet />
-      <StageDrawer />
+      <BriefPage v-if="view.stage === 1" />
+      <template v-else>
+        <Suspense v-if="view.look === '3d'"><Look3d /><template #fallback><p class="wait quiet">Building the look…</p></template></Suspense>
+        <Sheet v-else />
+        <StageDrawer />
+      </template>
       <SumCard />
     </main>
     <aside class="margin" aria-label="Margin">
       <ConflictCard />
+      <ImportCard />
+      <ManyCard v-if="view.many.size > 1" />
       <SelectionCard v-if="view.element" :key="view.element.id" :element="view.element" />
       <FindingsList />
     </aside>
@@ -88,6 +99,7 @@ const drawerOpen = computed(() => view.drawer || view.stage === 1)
 .left { border-right: 1px solid var(--ink); background: var(--paper-deep); display: flex; flex-direction: column; justify-content: space-between; overflow: auto; min-height: 0; }
 .middle { position: relative; display: grid; grid-template-rows: minmax(0, 1fr) auto; min-width: 0; min-height: 0; }
 .middle.open { grid-template-rows: minmax(0, 1fr) minmax(0, 46%); }
+.wait { padding: 20px; }
 .margin { border-left: 1px solid var(--ink); background: var(--paper-raised); overflow: auto; min-height: 0; }
 .failed { max-width: 560px; margin: 12vh auto; padding: 0 20px; }
 </style>

@@ -30,6 +30,10 @@ const stage = computed(() => STAGES.find((s) => s.number === view.stage))
       </div>
       <select v-model="view.way" class="field" aria-label="Way"><option v-for="[way, label] in WAYS" :key="way" :value="way">{{ label }}</option></select>
     </template>
+    <div v-if="view.stage !== 1" class="group" role="group" aria-label="Look">
+      <button type="button" class="ink-button" :aria-pressed="view.look === 'sheet'" @click="view.look = 'sheet'">Sheet</button>
+      <button type="button" class="ink-button" :aria-pressed="view.look === '3d'" title="The building in three dimensions (V)" @click="view.look = '3d'">3D</button>
+    </div>
     <span class="spring" />
     <button type="button" class="find quiet" title="Find or do anything (Ctrl+K)" @click="emit('palette')"><span>Find or do</span><kbd>Ctrl K</kbd></button>
     <button type="button" class="ink-button" :disabled="!job.canUndo" title="Undo (Ctrl+Z)" aria-label="Undo" @click="job.undo()">↶</button>

@@ -1,6 +1,7 @@
 /** The keys of the frame; the sheet has its own for drawing. */
 import { useEventListener } from '@vueuse/core'
 import { useJob } from '@/job/useJob'
+import { useShape } from '@/job/useShape'
 import { useView } from '@/job/useView'
 import { STAGES } from '@/stages/stages'
 import { TOOLS } from '@/sheet/tools'
@@ -9,6 +10,7 @@ import { remove } from '@/job/types'
 export function useKeys(act: { palette: () => void; keys: () => void }): void {
   const job = useJob()
   const view = useView()
+  const shaping = useShape()
 
   function inField(event: KeyboardEvent): boolean {
     const target = event.target
@@ -34,6 +36,8 @@ export function useKeys(act: { palette: () => void; keys: () => void }): void {
     else if (event.key === ']') view.floor(1)
     else if (event.key === '?') act.keys()
     else if (event.key === 't') view.drawer = !view.drawer
+    else if (event.key === 'v') view.look = view.look === 'sheet' ? '3d' : 'sheet'
+    else if (event.key === 'Delete' && view.many.size > 1) takeAwayMany()
     else if (event.key === 'Delete' && view.element) takeAway(view.element.id, view.element.label)
     else if (tool) take(tool.name, tool.stages)
     else return false
@@ -49,6 +53,11 @@ export function useKeys(act: { palette: () => void; keys: () => void }): void {
     if (view.tool !== 'select') view.tool = 'select'
     else if (view.openSum) view.openSum = null
     else view.select(null)
+  }
+  function takeAwayMany(): void {
+    const ids = [...view.many]
+    view.select(null)
+    void shaping.run(`Remove ${ids.length} things`, { do: 'remove', ids })
   }
   function takeAway(id: string, label: string): void {
     if (['site', 'brief', 'practice'].includes(view.element?.kind ?? '')) return

@@ -9,7 +9,7 @@ export type Band = '2.4' | '5' | '6'
 export interface XY { readonly x_m: number; readonly y_m: number }
 
 /** Elements that stand at one place. */
-export type Standing = Of<'access-point'> | Of<'device'> | Of<'rack'> | Of<'riser'> | Of<'service-entry'>
+export type Standing = Of<'access-point'> | Of<'device'> | Of<'rack'> | Of<'riser'> | Of<'service-entry'> | Of<'fixture'>
 
 export function isStanding(element: Element | undefined): element is Standing {
   return element !== undefined && 'at' in element

@@ -1,5 +1,5 @@
 /** The open job: its elements, its edits, undo and redo. One store for all views. */
-import { useLocalStorage } from '@vueuse/core'
+import { until, useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef } from 'vue'
@@ -96,6 +96,14 @@ export const useJob = defineStore('job', () => {
     }
   }
 
+  /** Wait until nothing waits to be saved; false when it cannot be saved just now. */
+  async function saved(): Promise<boolean> {
+    if (!waiting.value.length) return true
+    void flush()
+    await until(() => !waiting.value.length || offline.value || conflict.value !== null).toBe(true)
+    return !waiting.value.length
+  }
+
   function accept(answer: EditAnswer): void {
     offline.value = false
     revision.value = Math.max(revision.value, answer.revision)
@@ -159,6 +167,6 @@ export const useJob = defineStore('job', () => {
 
   return {
     actor, id, name, revision, elements, waiting, offline, canUndo, canRedo, conflict, refusal, loaded, all,
-    of, get, open, close, edit, flush, settle, undo: () => step('undo'), redo: () => step('redo'), catchUp,
+    of, get, open, close, edit, flush, saved, takeIn: accept, settle, undo: () => step('undo'), redo: () => step('redo'), catchUp,
   }
 })

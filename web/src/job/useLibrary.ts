@@ -7,7 +7,7 @@ import { api, take } from '@/api/client'
 export const useLibrary = defineStore('library', () => {
   const shelves = shallowRef<LibraryAnswer | null>(null)
   async function load(): Promise<void> {
-    shelves.value ??= await take(api.GET('/api/library'))
+    shelves.value ??= (await take(api.GET('/api/library'))) as LibraryAnswer
   }
   return { shelves, load }
 })

@@ -17,6 +17,8 @@ export const useView = defineStore('view', () => {
   const stage = ref(3)
   const chosenStorey = ref<string | null>(null)
   const selected = ref<string | null>(null)
+  const many = shallowRef<ReadonlySet<string>>(new Set())
+  const look = ref<'sheet' | '3d'>('sheet')
   const tool = ref<ToolName>('select')
   const band = ref<Band>('5')
   const signal = ref<Signal>('best')
@@ -31,6 +33,7 @@ export const useView = defineStore('view', () => {
   const element = computed(() => (selected.value ? job.elements.get(selected.value) : undefined))
 
   function select(id: string | null): void {
+    many.value = new Set()
     selected.value = id
     const target = id ? job.elements.get(id) : undefined
     const home = target && storeyOf(target, job.elements)
@@ -40,7 +43,23 @@ export const useView = defineStore('view', () => {
   function pick(event: Event, id: string): void {
     if (tool.value !== 'select') return
     event.stopPropagation()
-    select(id)
+    if (event instanceof MouseEvent && (event.shiftKey || event.ctrlKey)) addToMany(id)
+    else select(id)
+  }
+  /** Shift and a press: one more, or one less, of many. */
+  function addToMany(id: string): void {
+    const next = new Set(many.value.size ? many.value : selected.value ? [selected.value] : [])
+    if (!next.delete(id)) next.add(id)
+    pickMany(next)
+  }
+  function pickMany(ids: Iterable<string>): void {
+    const next = new Set(ids)
+    if (next.size < 2) return select([...next][0] ?? null)
+    selected.value = null
+    many.value = next
+  }
+  function isChosen(id: string): boolean {
+    return selected.value === id || many.value.has(id)
   }
   function floor(step: 1 | -1): void {
     const at = storeys.value.findIndex((s) => s.id === storey.value?.id)
@@ -65,7 +84,7 @@ export const useView = defineStore('view', () => {
     if (next) visit(next)
   }
   return {
-    stage, storey, storeys, chosenStorey, selected, element, tool, band, signal, way, drawer, pointed, openSum, goTo,
+    stage, storey, storeys, chosenStorey, selected, many, look, pickMany, isChosen, element, tool, band, signal, way, drawer, pointed, openSum, goTo,
     select, pick, floor, visit, stepFinding,
   }
 })

@@ -1,5 +1,6 @@
 /** Which fields of which kind a person edits in the margin. The core checks every value. */
 import type { LibraryAnswer } from '@/api/schema'
+import { FIXTURES, LINES } from '@/job/make'
 import type { Kind } from '@/job/types'
 
 export type FieldType = 'text' | 'number' | 'choice' | 'yes'
@@ -12,7 +13,7 @@ export interface Field {
   readonly options?: readonly (readonly [string, string])[] | ((shelves: LibraryAnswer) => readonly (readonly [string, string])[])
 }
 
-function shelf(name: 'access_points' | 'switches' | 'devices' | 'racks' | 'cables' | 'bores' | 'needs' | 'clients' | 'domains' | 'injectors') {
+function shelf(name: 'access_points' | 'switches' | 'devices' | 'racks' | 'cables' | 'bores' | 'needs' | 'clients' | 'domains' | 'injectors' | 'profiles') {
   return (shelves: LibraryAnswer) => Object.entries(shelves[name]).map(([id, item]) => [id, item.label] as const)
 }
 function buildUps(...kinds: string[]) {
@@ -35,16 +36,21 @@ export const FIELDS: Readonly<Partial<Record<Kind, readonly Field[]>>> = {
   rack: [NAME, choice('model', 'Model', shelf('racks')), num('height_m', 'Height', 'm'), ...AT],
   riser: [NAME, ...AT],
   'service-entry': [NAME, ...AT],
-  wall: [NAME, choice('build_up', 'Build-up', buildUps('wall', 'window'), true), num('height_m', 'Height', 'm', true), num('a.x_m', 'From across', 'm'), num('a.y_m', 'From down', 'm'), num('b.x_m', 'To across', 'm'), num('b.y_m', 'To down', 'm')],
+  wall: [NAME, choice('build_up', 'Build-up', buildUps('wall', 'window'), true), num('thickness_m', 'Thickness', 'm', true), num('height_m', 'Height', 'm', true), num('a.x_m', 'From across', 'm'), num('a.y_m', 'From down', 'm'), num('b.x_m', 'To across', 'm'), num('b.y_m', 'To down', 'm')],
   opening: [
-    NAME, choice('opening_kind', 'Kind', same('door', 'window')), choice('build_up', 'Build-up', buildUps('door', 'window')),
+    NAME, choice('opening_kind', 'Kind', same('door', 'window', 'opening')), choice('build_up', 'Material', buildUps('door', 'window')), choice('leaf', 'Leaf', same('single', 'double', 'sliding')), num('fire_minutes', 'Fire', 'min'),
     num('width_m', 'Width', 'm'), num('at_m', 'Along wall', 'm'), num('sill_m', 'Sill', 'm'), num('height_m', 'Height', 'm'),
   ],
   space: [
-    NAME, choice('space_kind', 'Kind', same('room', 'corridor', 'stair', 'atrium', 'plant', 'comms', 'loft', 'outdoor')), choice('need', 'Need', shelf('needs')),
-    num('people', 'People'), num('hottest_c', 'Hottest', 'C', true), text('building', 'House'), text('no_go', 'No-go because'),
+    NAME, choice('space_kind', 'Kind', same('room', 'corridor', 'stair', 'atrium', 'plant', 'comms', 'loft', 'cellar', 'outdoor')), choice('need', 'Need', shelf('needs')),
+    num('people', 'People'), choice('profile', 'Hours', shelf('profiles'), true), num('ceiling_m', 'Ceiling', 'm', true), num('void_m', 'Void', 'm', true), choice('slab_build_up', 'Slab below', buildUps('slab'), true), num('hottest_c', 'Hottest', 'C', true), text('building', 'House'), text('no_go', 'No-go because'),
   ],
-  storey: [NAME, num('elevation_m', 'Floor at', 'm'), num('ceiling_m', 'Ceiling', 'm'), num('void_m', 'Void', 'm'), choice('slab_build_up', 'Slab below', buildUps('slab'))],
+  storey: [NAME, choice('storey_kind', 'Kind', same('floor', 'cellar', 'loft', 'roof')), num('elevation_m', 'Floor at', 'm'), num('ceiling_m', 'Ceiling', 'm'), num('void_m', 'Void', 'm'), choice('slab_build_up', 'Slab below', buildUps('slab'))],
+  'no-go': [NAME, choice('reason', 'Because', same('heat', 'damp', 'lead', 'listed', 'fire-rated', 'electrical')), text('note', 'Note')],
+  planting: [NAME, choice('build_up', 'Kind', buildUps('planting')), num('height_m', 'Height', 'm')],
+  shaft: [NAME, choice('shaft_kind', 'Kind', same('void', 'atrium', 'stair', 'lift'))],
+  fixture: [NAME, choice('fixture_kind', 'Kind', Object.entries(FIXTURES)), num('height_m', 'Height', 'm'), yes('keep', 'Stays'), text('note', 'Note'), ...AT],
+  line: [NAME, choice('line_kind', 'Kind', Object.entries(LINES)), num('height_m', 'Height', 'm'), yes('keep', 'Stays'), text('note', 'Note')],
   underlay: [NAME, num('x_m', 'Left edge', 'm'), num('y_m', 'Top edge', 'm')],
   run: [NAME, choice('cable', 'Cable', shelf('cables')), choice('injector', 'Injector', shelf('injectors'), true)],
   switch: [NAME, choice('model', 'Model', shelf('switches'))],
@@ -56,7 +62,7 @@ export const FIELDS: Readonly<Partial<Record<Kind, readonly Field[]>>> = {
   ssid: [NAME, choice('security', 'Security', same('wpa3', 'transition', 'wpa2', 'open')), yes('isolation', 'Clients isolated'), yes('fast_roaming', 'Fast roaming'), num('lowest_rate_24_mbps', 'Lowest rate 2.4', 'Mb/s')],
   site: [
     choice('site_kind', 'Kind', same('school', 'home', 'clinic', 'office', 'shop')), text('address', 'Address'), choice('domain', 'Radio domain', shelf('domains')), num('built_year', 'Built', '', true),
-    choice('roof_build_up', 'Roof', buildUps('roof')), num('climate.indoors_c', 'Hottest inside', 'C'), num('climate.void_c', 'Hottest void', 'C'), num('climate.loft_c', 'Hottest loft', 'C'), num('climate.outdoors_c', 'Hottest outdoors', 'C'),
+    choice('roof_build_up', 'Roof', buildUps('roof')), num('climate.indoors_c', 'Hottest inside', 'C'), num('climate.void_c', 'Hottest void', 'C'), num('climate.loft_c', 'Hottest loft', 'C'), num('climate.outdoors_c', 'Hottest outdoors', 'C'), num('climate.indoors_coldest_c', 'Coldest inside', 'C'), num('climate.outdoors_coldest_c', 'Coldest outdoors', 'C'), num('opens_h', 'Opens', 'h'), num('closes_h', 'Closes', 'h'),
   ],
   brief: [
     choice('internet.service', 'Service', same('fibre', 'cable', 'vdsl', 'cellular', 'none')), num('internet.down_mbps', 'Down', 'Mb/s'), num('internet.up_mbps', 'Up', 'Mb/s'),

@@ -26,12 +26,13 @@ const openings = computed(() => {
 })
 /** Heavier walls draw heavier; the two leaves of an acoustic wall show as two lines. */
 function weight(wall: Of<'wall'>): number {
+  if (wall.thickness_m) return Math.max(wall.thickness_m, 1.3 / props.k)
   const loss = wall.build_up ? (library.shelves?.build_ups[wall.build_up]?.loss_5_db ?? 6) : 3
   return (1.3 + Math.min(loss, 30) / 9) / props.k
 }
 function leaf(opening: Of<'opening'>, line: readonly { x_m: number; y_m: number }[]): string {
   const [a, b] = line
-  if (!a || !b || opening.opening_kind === 'window') return ''
+  if (!a || !b || opening.opening_kind !== 'door') return ''
   const end = { x_m: a.x_m - (b.y_m - a.y_m), y_m: a.y_m + (b.x_m - a.x_m) }
   return `M${a.x_m} ${a.y_m}L${end.x_m} ${end.y_m}A${opening.width_m} ${opening.width_m} 0 0 0 ${b.x_m} ${b.y_m}`
 }
@@ -49,11 +50,11 @@ function px(value: number): number {
     />
     <path
       v-for="space in spaces" :key="space.id" :d="svgPath(space.outline, true)" class="space"
-      :class="{ outdoor: space.space_kind === 'outdoor', stop: space.no_go, chosen: view.selected === space.id, bare: !terrain }"
-      :stroke-width="px(view.selected === space.id ? 2.5 : 0.8)" :stroke-dasharray="space.space_kind === 'outdoor' ? `${px(7)} ${px(3)} ${px(1)} ${px(3)}` : undefined"
+      :class="{ outdoor: space.space_kind === 'outdoor', stop: space.no_go, chosen: view.isChosen(space.id), bare: !terrain }"
+      :stroke-width="px(view.isChosen(space.id) ? 2.5 : 0.8)" :stroke-dasharray="space.space_kind === 'outdoor' ? `${px(7)} ${px(3)} ${px(1)} ${px(3)}` : undefined"
       @click="view.pick($event, space.id)"
     />
-    <g v-for="wall in walls" :key="wall.id" class="wall" :class="{ chosen: view.selected === wall.id, unknown: !wall.build_up }">
+    <g v-for="wall in walls" :key="wall.id" class="wall" :class="{ chosen: view.isChosen(wall.id), unknown: !wall.build_up }">
       <line :x1="wall.a.x_m" :y1="wall.a.y_m" :x2="wall.b.x_m" :y2="wall.b.y_m" :stroke-width="weight(wall)" />
       <line v-if="wall.build_up === 'acoustic-double'" class="core" :x1="wall.a.x_m" :y1="wall.a.y_m" :x2="wall.b.x_m" :y2="wall.b.y_m" :stroke-width="px(0.9)" />
       <line
@@ -61,7 +62,7 @@ function px(value: number): number {
         @click="view.pick($event, wall.id)"
       />
     </g>
-    <g v-for="{ opening, line } in openings" :key="opening.id" class="opening" :class="{ chosen: view.selected === opening.id }" @click="view.pick($event, opening.id)">
+    <g v-for="{ opening, line } in openings" :key="opening.id" class="opening" :class="{ chosen: view.isChosen(opening.id) }" @click="view.pick($event, opening.id)">
       <path :d="svgPath(line)" class="gap" :stroke-width="px(6)" />
       <path v-if="opening.opening_kind === 'window'" :d="svgPath(line)" :stroke-width="px(1)" />
       <path v-else :d="leaf(opening, line)" :stroke-width="px(1)" />

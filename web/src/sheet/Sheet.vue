@@ -6,9 +6,13 @@ import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
 import { useAccount } from '@/job/useAccount'
+import { useImport } from '@/job/useImport'
 import { isStanding, put, type Standing } from '@/job/types'
 import { make } from '@/job/make'
 import DraftLayer from '@/sheet/DraftLayer.vue'
+import HandlesLayer from '@/sheet/HandlesLayer.vue'
+import MarksLayer from '@/sheet/MarksLayer.vue'
+import PencilLayer from '@/sheet/PencilLayer.vue'
 import { bounds, drawn } from '@/sheet/elements'
 import { distance, toScreen, toSheet } from '@/sheet/geometry'
 import NamesLayer from '@/sheet/NamesLayer.vue'
@@ -18,6 +22,7 @@ import SheetLegend from '@/sheet/SheetLegend.vue'
 import TerrainCanvas from '@/sheet/TerrainCanvas.vue'
 import ThingsLayer from '@/sheet/ThingsLayer.vue'
 import ToolStrip from '@/sheet/ToolStrip.vue'
+import { useBox } from '@/sheet/useBox'
 import { useDragging } from '@/sheet/useDragging'
 import { useDrawing } from '@/sheet/useDrawing'
 import { useTerrain } from '@/sheet/useTerrain'
@@ -33,6 +38,7 @@ const viewport = useViewport(host, () => drawing.value)
 const draw = useDrawing(viewport.view)
 const showTerrain = computed(() => view.stage === 3)
 const { terrain, ask } = useTerrain(() => showTerrain.value)
+const box = useBox(where)
 const dragging = useDragging(viewport.view, (moved) => void ask(moved))
 const transform = computed(() => `translate(${viewport.view.value.x} ${viewport.view.value.y}) scale(${viewport.view.value.k})`)
 const here = computed(() => draw.pointer.value)
@@ -42,6 +48,8 @@ const leader = computed(() => {
   return place && place.storey_id === view.storey?.id ? toScreen(viewport.view.value, place.at) : null
 })
 const account = useAccount()
+const importing = useImport()
+const empty = computed(() => job.loaded && !importing.state && !drawn(job.all.filter((e) => !('storey_id' in e) || e.storey_id === view.storey?.id)).length && view.tool === 'select')
 const cross = ref(false)
 
 function where(event: MouseEvent) {
@@ -51,6 +59,7 @@ function where(event: MouseEvent) {
 function move(event: PointerEvent): void {
   draw.pointer.value = where(event)
   cross.value = false
+  box.move(event)
   dragging.drag(event)
 }
 function click(event: MouseEvent): void {
@@ -73,8 +82,10 @@ function pressThing(element: Standing): void {
   view.select(run.id)
 }
 function fitAll(): void {
-  viewport.fitTo(bounds(drawn(job.all)))
+  const pencil = importing.storey?.walls.flatMap((wall) => [wall.a, wall.b]) ?? []
+  viewport.fitTo(bounds([...drawn(job.all), ...pencil]))
 }
+watch(() => importing.storey, (now) => { if (now) fitAll() })
 /** Arrow keys move the cross of a tool in hand, or nudge what is selected. */
 function keydown(event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey || event.altKey) return
@@ -97,7 +108,7 @@ function keydown(event: KeyboardEvent): void {
   event.preventDefault()
   event.stopPropagation()
 }
-useEventListener('pointerup', dragging.drop)
+useEventListener('pointerup', () => { dragging.drop(); box.end() })
 useEventListener('pointercancel', dragging.giveUp)
 useEventListener('keydown', (event: KeyboardEvent) => {
   if (event.key === 'Escape') {
@@ -116,15 +127,19 @@ onMounted(() => void library.load())
 <template>
   <section
     ref="host" class="sheet" :class="{ drawing, panning: viewport.panning.value }" tabindex="0" :aria-label="`Sheet: plan of ${view.storey?.label ?? 'nothing yet'}`"
-    @pointermove="move" @click="click" @keydown="keydown" @pointerleave="draw.pointer.value = null"
+    @pointerdown="box.begin" @pointermove="move" @click="click" @keydown="keydown" @pointerleave="draw.pointer.value = null"
   >
     <TerrainCanvas v-if="showTerrain" :terrain="terrain" :view="viewport.view.value" :width="viewport.width.value" :height="viewport.height.value" />
     <svg class="ink" :width="viewport.width.value" :height="viewport.height.value" role="group" aria-label="What is drawn">
       <g :transform="transform">
         <PlanLayer :k="viewport.view.value.k" :terrain="showTerrain" />
+        <MarksLayer :k="viewport.view.value.k" />
         <RunsLayer v-if="view.stage >= 3" :k="viewport.view.value.k" :strong="view.stage !== 3" />
         <NamesLayer :k="viewport.view.value.k" :scores="view.stage === 3" />
         <ThingsLayer :k="viewport.view.value.k" :held="dragging.held.value" @grab="dragging.grab" @press="pressThing" />
+        <HandlesLayer v-if="view.stage === 2 && !drawing" :k="viewport.view.value.k" :where="where" />
+        <PencilLayer :k="viewport.view.value.k" />
+        <rect v-if="box.box.value" class="box" :x="box.box.value.x" :y="box.box.value.y" :width="box.box.value.width" :height="box.box.value.height" :stroke-width="1.2 / viewport.view.value.k" />
         <DraftLayer v-if="drawing" :k="viewport.view.value.k" :draft="draw.draft.value" :aim="draw.aim.value" :typed="draw.typed.value" :loose="view.tool !== 'scale' || draw.draft.value.length < 2" />
       </g>
       <g v-if="leader && view.pointed" class="leader">
@@ -132,15 +147,22 @@ onMounted(() => void library.load())
         <path v-if="view.pointed.y" :d="`M${leader.x + 13} ${leader.y}L${viewport.width.value} ${view.pointed.y}`" />
       </g>
     </svg>
+    <div v-if="empty" class="empty">
+      <h2>Nothing is drawn on {{ view.storey?.label ?? 'this job' }} yet</h2>
+      <p v-if="view.stage === 2">Import a drawing with the sheet sign at the left, put a picture under the sheet and trace it, or press <kbd>W</kbd> and draw walls.</p>
+      <p v-else><button type="button" class="ink-button primary" @click="view.stage = 2">Go to Plan</button></p>
+    </div>
     <ToolStrip :draw="draw" @fit="fitAll" @zoom="viewport.zoomBy" />
     <SheetLegend :k="viewport.view.value.k" :terrain="showTerrain" :spot="spot" :at="here" />
   </section>
 </template>
 
 <style scoped>
+.empty { position: absolute; inset: 34% 18% auto; text-align: center; }
 .sheet { container: sheet / size; position: relative; overflow: hidden; background: var(--paper); outline-offset: -3px; cursor: default; touch-action: none; min-width: 0; min-height: 0; }
 .sheet.drawing { cursor: crosshair; }
 .sheet.panning { cursor: grabbing; }
+.box { fill: color-mix(in srgb, var(--heather) 10%, transparent); stroke: var(--heather); pointer-events: none; }
 .ink { position: absolute; inset: 0; display: block; user-select: none; }
 .leader { pointer-events: none; fill: none; stroke: var(--rust); stroke-width: 1.4; }
 </style>

@@ -32,6 +32,7 @@ const channels = computed(() => {
 function glyph(element: Standing): string {
   if (element.kind === 'access-point') return 'point'
   if (element.kind === 'service-entry') return 'entry'
+  if (element.kind === 'fixture') return 'fixture'
   if (element.kind === 'device') {
     if (element.model.startsWith('camera')) return 'camera'
     return element.model.includes('phone') ? 'phone' : 'device'

@@ -6,7 +6,7 @@ import type { Element } from '@/job/types'
 const at = (x_m: number, y_m: number) => ({ x_m, y_m })
 const storey = make.storey([], 3)
 const wall = make.wall([], storey.id, at(0, 0), at(4, 2), 'brick-102')
-const door = make.opening([], wall.id, 1, false)
+const door = make.opening([], wall.id, 1, 'door')
 const rack = make.rack([], storey.id, at(1, 1))
 const point = make.accessPoint([], storey.id, at(3, 1), 'ap-ceiling-wifi6-2x2', 2.7, false)
 const run = make.run([], rack.id, point.id, 'cat6a-indoor')

@@ -5,7 +5,7 @@ import { isStanding, type Element, type XY } from '@/job/types'
 export function storeyOf(element: Element, elements: ReadonlyMap<string, Element>): string | null {
   if (element.kind === 'storey') return element.id
   if ('storey_id' in element) return element.storey_id
-  if (element.kind === 'riser') return element.from_storey_id
+  if (element.kind === 'riser' || element.kind === 'shaft') return element.from_storey_id
   const on = element.kind === 'opening' ? element.wall_id : element.kind === 'run' ? element.to_id : element.kind === 'switch' ? element.rack_id : null
   const next = on ? elements.get(on) : undefined
   return next ? storeyOf(next, elements) : null
@@ -15,7 +15,8 @@ export function storeyOf(element: Element, elements: ReadonlyMap<string, Element
 export function placeOf(element: Element): XY | null {
   if (isStanding(element)) return element.at
   if (element.kind === 'wall') return middle(element.a, element.b)
-  if (element.kind === 'space') return centre(element.outline)
+  if ('outline' in element) return centre(element.outline)
+  if (element.kind === 'line') return element.path[0] ?? null
   return null
 }
 
@@ -41,7 +42,8 @@ export function bounds(points: readonly XY[]): { x0: number; y0: number; x1: num
 export function drawn(all: readonly Element[]): XY[] {
   return all.flatMap((element): readonly XY[] => {
     if (element.kind === 'wall') return [element.a, element.b]
-    if (element.kind === 'space') return element.outline
+    if ('outline' in element) return element.outline
+    if (element.kind === 'line') return element.path
     if (element.kind === 'underlay') {
       const scale = element.metres_per_px ?? 0.02
       const far = { x_m: element.x_m + element.width_px * scale, y_m: element.y_m + element.height_px * scale }

@@ -39,10 +39,27 @@ export function nearest(at: XY, places: readonly XY[], reach: number): XY | null
 
 const TURN = Math.PI / 12
 
-/** A place snapped: to a wall's end in reach, else to 15 degrees from where the line began. */
-export function snapped(at: XY, from: XY | null, ends: readonly XY[], reach: number): XY {
+interface Line { readonly a: XY; readonly b: XY }
+
+/** The foot of the perpendicular from a place on a line, kept between its ends. */
+export function foot(at: XY, line: Line): XY {
+  const dx = line.b.x_m - line.a.x_m
+  const dy = line.b.y_m - line.a.y_m
+  const t = ((at.x_m - line.a.x_m) * dx + (at.y_m - line.a.y_m) * dy) / (dx * dx + dy * dy || 1)
+  const on = Math.min(Math.max(t, 0), 1)
+  return { x_m: line.a.x_m + dx * on, y_m: line.a.y_m + dy * on }
+}
+
+/** A place snapped: to a wall's end or middle in reach, to the perpendicular on a wall, to the wall, else to 15 degrees. */
+export function snapped(at: XY, from: XY | null, ends: readonly XY[], reach: number, walls: readonly Line[] = []): XY {
   const end = nearest(at, ends, reach)
   if (end) return end
+  const middle = nearest(at, walls.map((w) => ({ x_m: (w.a.x_m + w.b.x_m) / 2, y_m: (w.a.y_m + w.b.y_m) / 2 })), reach)
+  if (middle) return rounded(middle, 0.001)
+  const square = from && nearest(at, walls.map((w) => foot(from, w)), reach)
+  if (square && distance(square, from) > 0.05) return rounded(square, 0.001)
+  const on = nearest(at, walls.map((w) => foot(at, w)), reach)
+  if (on) return rounded(on, 0.001)
   if (!from) return rounded(at, 0.05)
   const length = distance(from, at)
   const angle = Math.atan2(at.y_m - from.y_m, at.x_m - from.x_m)

@@ -1,7 +1,8 @@
 /** The drawing tools: their keys, names and what they say while in hand. */
 export type ToolName =
   | 'select' | 'wall' | 'door' | 'window' | 'space' | 'access-point' | 'device' | 'run' | 'measure'
-  | 'account' | 'rack' | 'riser' | 'service-entry' | 'scale'
+  | 'account' | 'rack' | 'riser' | 'service-entry' | 'scale' | 'opening' | 'curve' | 'split' | 'shaft' | 'no-go' | 'planting'
+  | 'fixture' | 'line' | 'align-storey'
 
 export interface Tool {
   readonly name: ToolName
@@ -17,7 +18,16 @@ export const TOOLS: readonly Tool[] = [
   { name: 'wall', label: 'Wall', key: 'w', hint: 'Press corner after corner; type a length to set it; Enter ends the chain.', stages: [2], glyph: 'wall' },
   { name: 'door', label: 'Door', key: 'd', hint: 'Press a wall where the door stands.', stages: [2], glyph: 'door' },
   { name: 'window', label: 'Window', key: 'n', hint: 'Press a wall where the window stands.', stages: [2], glyph: 'window' },
+  { name: 'opening', label: 'Opening', hint: 'Press a wall where it is open.', stages: [2], glyph: 'opening' },
+  { name: 'curve', label: 'Curved wall', hint: 'Press one end, a place on the curve, the other end.', stages: [2], glyph: 'curve' },
+  { name: 'split', label: 'Split', hint: 'Press a wall where it is to become two.', stages: [2], glyph: 'split' },
   { name: 'space', label: 'Space', key: 's', hint: 'Press the corners; Enter or the first corner closes it.', stages: [2], glyph: 'space' },
+  { name: 'shaft', label: 'Shaft', hint: 'Press the corners of a stair, lift or void; Enter closes it.', stages: [2], glyph: 'shaft' },
+  { name: 'no-go', label: 'No-go area', hint: 'Press the corners; nothing is to be fitted there.', stages: [2], glyph: 'nogo' },
+  { name: 'planting', label: 'Hedge or tree', hint: 'Press the corners of what grows.', stages: [2], glyph: 'plant' },
+  { name: 'fixture', label: 'Fixture', hint: 'Press where it is: panel, power outlet, luminaire, old outlet.', stages: [2, 5], glyph: 'fixture' },
+  { name: 'line', label: 'Line', hint: 'Press along it: mains, an old cable, a conduit, a tray. Enter ends it.', stages: [2, 5], glyph: 'line' },
+  { name: 'align-storey', label: 'Align storeys', hint: 'Press two places here, then the same two on the other storey.', stages: [2], glyph: 'align' },
   { name: 'scale', label: 'Set scale', hint: 'Press both ends of a length you know, then type it.', stages: [2], glyph: 'scale' },
   { name: 'rack', label: 'Rack', hint: 'Press where the rack stands.', stages: [2, 5, 6], glyph: 'rack' },
   { name: 'riser', label: 'Riser', hint: 'Press where cables pass between storeys.', stages: [2, 5], glyph: 'riser' },
@@ -36,4 +46,6 @@ export function toolNamed(name: ToolName): Tool {
 }
 
 /** Tools that take more than one press before they do something. */
-export const CHAINS: ReadonlySet<ToolName> = new Set(['wall', 'space', 'scale', 'measure'])
+export const CHAINS: ReadonlySet<ToolName> = new Set(['wall', 'space', 'scale', 'measure', 'curve', 'shaft', 'no-go', 'planting', 'line', 'align-storey'])
+/** Tools whose corners close to an outline. */
+export const OUTLINES: ReadonlySet<ToolName> = new Set(['space', 'shaft', 'no-go', 'planting'])

@@ -1,12 +1,13 @@
 /** The tool in hand: what a press on the sheet means, the draft so far, and lengths that are typed. */
 import { computed, ref, shallowRef, watch, type Ref } from 'vue'
 import { make } from '@/job/make'
-import { put, type Operation, type XY } from '@/job/types'
+import { put, type Element, type Of, type Operation, type XY } from '@/job/types'
+import { useShape } from '@/job/useShape'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
 import { distance, snapped, wallAt, withLength, type View } from '@/sheet/geometry'
-import { CHAINS } from '@/sheet/tools'
+import { CHAINS, OUTLINES } from '@/sheet/tools'
 import { useUnits } from '@/units/useUnits'
 
 const REACH_PX = 12
@@ -23,18 +24,27 @@ export function useDrawing(viewport: Ref<View>) {
   const buildUp = ref('block-light-100')
   const model = ref('ap-ceiling-wifi6-2x2')
   const thing = ref('outlet-data')
+  const thickness = ref('')
+  const shaftKind = ref<Of<'shaft'>['shaft_kind']>('stair')
+  const reason = ref<Of<'no-go'>['reason']>('heat')
+  const plant = ref('hedge')
+  const fixtureKind = ref<Of<'fixture'>['fixture_kind']>('power-outlet')
+  const lineKind = ref<Of<'line'>['line_kind']>('mains')
+  const shaping = useShape()
+  const alignFrom = ref<string | null>(null)
 
   const walls = computed(() => job.of('wall').filter((wall) => wall.storey_id === view.storey?.id))
   const ends = computed(() => [...walls.value.flatMap((wall) => [wall.a, wall.b]), ...draft.value])
   const reach = computed(() => REACH_PX / viewport.value.k)
   const from = computed(() => draft.value.at(-1) ?? null)
-  const aim = computed(() => (pointer.value ? snapped(pointer.value, CHAINS.has(view.tool) ? from.value : null, ends.value, reach.value) : null))
+  const aim = computed(() => (pointer.value ? snapped(pointer.value, CHAINS.has(view.tool) ? from.value : null, ends.value, reach.value, CHAINS.has(view.tool) && view.tool !== 'measure' ? walls.value : []) : null))
   watch(() => view.tool, cancel)
 
   function cancel(): void {
     draft.value = []
     typed.value = ''
     note.value = ''
+    alignFrom.value = null
   }
 
   /** A press at a place: by pointer, or Enter at the sheet's cross. */
@@ -49,9 +59,48 @@ export function useDrawing(viewport: Ref<View>) {
   function chain(at: XY): void {
     const first = draft.value[0]
     if (view.tool === 'wall' && from.value) addWall(from.value, at)
-    if (view.tool === 'space' && first && draft.value.length > 2 && distance(first, at) < reach.value) return finish()
+    if (OUTLINES.has(view.tool) && first && draft.value.length > 2 && distance(first, at) < reach.value) return finish()
     const twoEnds = view.tool === 'scale' || view.tool === 'measure'
     draft.value = twoEnds && draft.value.length === 2 ? [at] : [...draft.value, at]
+    if (view.tool === 'curve' && draft.value.length === 3) void curve()
+    if (view.tool === 'align-storey') void align()
+  }
+
+  async function curve(): Promise<void> {
+    const [a, through, b] = draft.value
+    const storey = view.storey
+    if (!a || !through || !b || !storey) return
+    draft.value = []
+    await shaping.run('Draw a curved wall', { do: 'curve', storey_id: storey.id, a, through, b, build_up: buildUp.value, thickness_m: thicknessOf() })
+  }
+
+  /** Two places here, the same two on the other storey: this storey is laid over it. */
+  async function align(): Promise<void> {
+    const mine = alignFrom.value ?? view.storey?.id ?? null
+    const at = view.storeys.findIndex((s) => s.id === mine)
+    const other = view.storeys[at - 1] ?? view.storeys[at + 1]
+    if (!mine || !other) {
+      note.value = 'Only one storey is drawn; there is nothing to lay it over.'
+      draft.value = []
+      return
+    }
+    if (draft.value.length === 2 && !alignFrom.value) {
+      alignFrom.value = mine
+      view.chosenStorey = other.id
+      note.value = `Now press the same two places on ${other.label}.`
+    }
+    const [a, b, c, d] = draft.value
+    if (!a || !b || !c || !d) return
+    draft.value = []
+    alignFrom.value = null
+    view.chosenStorey = mine
+    await shaping.run('Align the storey', { do: 'align-storey', storey_id: mine, here: [a, b], there: [c, d] })
+    view.tool = 'select'
+  }
+
+  function thicknessOf(): number | null {
+    const value = units.parseLength(thickness.value)
+    return value !== null && value > 0 ? value : null
   }
 
   function addWall(a: XY, b: XY): void {
@@ -61,7 +110,7 @@ export function useDrawing(viewport: Ref<View>) {
       note.value = 'That wall would have no length: both ends are at the same point.'
       return
     }
-    job.edit('Draw a wall', [put(make.wall(job.all, storey.id, a, b, buildUp.value))])
+    job.edit('Draw a wall', [put({ ...make.wall(job.all, storey.id, a, b, buildUp.value), thickness_m: thicknessOf() })])
   }
 
   function place(at: XY, raw: XY): void {
@@ -70,6 +119,7 @@ export function useDrawing(viewport: Ref<View>) {
       note.value = 'Add a storey first.'
       return
     }
+    if (view.tool === 'split') return split(raw)
     const operations = placed(storey.id, at, raw)
     if (!operations) return
     const first = operations[0]
@@ -78,19 +128,29 @@ export function useDrawing(viewport: Ref<View>) {
     if (view.tool !== 'access-point' && view.tool !== 'device') view.tool = 'select'
   }
 
+  function split(raw: XY): void {
+    const hit = wallAt(raw, walls.value, Math.max(reach.value, 0.4))
+    if (!hit) note.value = 'No wall is there. Press on a wall.'
+    else void shaping.run(`Split ${hit.wall.label}`, { do: 'split', wall_id: hit.wall.id, at_m: Math.max(hit.at_m, 0.01) })
+  }
+
   function placed(storey: string, at: XY, raw: XY): Operation[] | null {
     const ceiling = view.storey?.ceiling_m ?? 2.7
     switch (view.tool) {
       case 'access-point': {
         const outdoor = library.shelves?.access_points[model.value]?.outdoor ?? false
-        return [put(make.accessPoint(job.all, storey, at, model.value, outdoor ? 3 : ceiling, outdoor))]
+        const mount = outdoor ? 'outdoor' : (job.of('practice')[0]?.mount ?? 'ceiling')
+        const height = { outdoor: 3, ceiling, wall: Math.min(2.3, ceiling), desk: 0.9 }[mount]
+        return [put({ ...make.accessPoint(job.all, storey, at, model.value, height, outdoor), mount })]
       }
       case 'device': return [put(make.device(job.all, storey, at, thing.value))]
       case 'rack': return [put(make.rack(job.all, storey, at))]
       case 'service-entry': return [put(make.serviceEntry(job.all, storey, at))]
       case 'riser': return riser(storey, at)
+      case 'fixture': return [put(make.fixture(job.all, storey, at, fixtureKind.value))]
       case 'door':
-      case 'window': return opening(raw)
+      case 'opening':
+      case 'window': return opening(raw, view.tool)
       default: return null
     }
   }
@@ -104,13 +164,13 @@ export function useDrawing(viewport: Ref<View>) {
     return [put(make.riser(job.all, storey, other.id, at))]
   }
 
-  function opening(raw: XY): Operation[] | null {
+  function opening(raw: XY, kind: Of<'opening'>['opening_kind']): Operation[] | null {
     const hit = wallAt(raw, walls.value, Math.max(reach.value, 0.4))
     if (!hit) {
       note.value = 'No wall is there. Press on a wall.'
       return null
     }
-    const opening = make.opening(job.all, hit.wall.id, 0, view.tool === 'window')
+    const opening = make.opening(job.all, hit.wall.id, 0, kind)
     const room = distance(hit.wall.a, hit.wall.b) - opening.width_m
     const at_m = Math.round(Math.min(Math.max(hit.at_m - opening.width_m / 2, 0), Math.max(room, 0)) * 100) / 100
     return [put({ ...opening, at_m })]
@@ -121,12 +181,28 @@ export function useDrawing(viewport: Ref<View>) {
     const storey = view.storey
     if (typed.value && view.tool !== 'scale') return takeTyped()
     if (view.tool === 'scale') return setScale()
-    if (view.tool === 'space' && draft.value.length >= 3 && storey) {
-      const space = make.space(job.all, storey.id, draft.value)
-      job.edit('Draw a space', [put(space)])
-      view.select(space.id)
+    const made = storey ? outlined(storey.id) : null
+    if (made) {
+      job.edit(`Draw ${made.label}`, [put(made)])
+      view.select(made.id)
     }
     cancel()
+  }
+
+  /** What the corners so far make: a space, an area, a shaft, a line. */
+  function outlined(storey: string): Element | null {
+    const corners = draft.value
+    if (view.tool === 'line') return corners.length > 1 ? make.line(job.all, storey, corners, lineKind.value) : null
+    if (corners.length < 3) return null
+    if (view.tool === 'space') return make.space(job.all, storey, corners)
+    if (view.tool === 'no-go') return make.noGo(job.all, storey, corners, reason.value)
+    if (view.tool === 'planting') return make.planting(job.all, storey, corners, plant.value)
+    if (view.tool !== 'shaft') return null
+    const at = view.storeys.findIndex((s) => s.id === storey)
+    const above = view.storeys[at + 1] ?? view.storeys[at - 1]
+    if (above) return make.shaft(job.all, storey, above.id, corners, shaftKind.value)
+    note.value = 'A shaft passes through two storeys; add another storey first.'
+    return null
   }
 
   function takeTyped(): void {
@@ -167,7 +243,7 @@ export function useDrawing(viewport: Ref<View>) {
     return true
   }
 
-  return { draft, pointer, aim, typed, note, buildUp, model, thing, press, finish, cancel, type, from }
+  return { draft, pointer, aim, typed, note, buildUp, model, thing, thickness, shaftKind, reason, plant, fixtureKind, lineKind, press, finish, cancel, type, from }
 }
 
 /** A drawing without a scale is shown as if it were at this one. */

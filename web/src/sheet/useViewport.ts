@@ -25,7 +25,7 @@ export function useViewport(host: Ref<HTMLElement | null>, drawing: () => boolea
     if (event.type === 'dblclick') return false
     if (event.button === 1 || space.value) return true
     const grip = event.target instanceof Element && event.target.closest('[data-grip]')
-    return event.button === 0 && !drawing() && !grip
+    return event.button === 0 && !event.shiftKey && !drawing() && !grip
   }
 
   function show(next: View): void {

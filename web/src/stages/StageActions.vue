@@ -5,17 +5,20 @@ import { api, Refusal, take, Unreachable } from '@/api/client'
 import { make } from '@/job/make'
 import { put } from '@/job/types'
 import { useJob } from '@/job/useJob'
+import { useShape } from '@/job/useShape'
 import { useView } from '@/job/useView'
 import { exportsOf } from '@/jobs/files'
 
 const job = useJob()
 const view = useView()
 const busy = ref(false)
+const shaping = useShape()
 const files = computed(() => exportsOf(job.id))
 
 async function suggest(what: 'runs' | 'network', label: string, none: string): Promise<void> {
   busy.value = true
   try {
+    if (!(await job.saved())) throw new Unreachable('Earlier edits still wait to be saved. Try again in a moment.')
     const params = { path: { job_id: job.id } }
     const call = what === 'runs' ? api.GET('/api/jobs/{job_id}/runs/suggestion', { params }) : api.GET('/api/jobs/{job_id}/network/suggestion', { params })
     const { operations } = await take(call)
@@ -34,6 +37,12 @@ function addStorey(): void {
   job.edit('Add a storey', [put(storey)])
   view.select(storey.id)
 }
+function save(event: Event): void {
+  const select = event.target as HTMLSelectElement
+  const ending = select.value
+  select.value = ''
+  if (ending && view.storey) location.href = `/api/jobs/${job.id}/export/plan.${ending}?storey_id=${view.storey.id}`
+}
 function addSwitch(): void {
   const rack = job.of('rack')[0]
   if (!rack) {
@@ -49,8 +58,16 @@ function addSwitch(): void {
 <template>
   <div class="actions">
     <template v-if="view.stage === 2">
-      <button v-if="view.storey" type="button" class="ink-button" @click="view.select(view.storey.id)">Edit {{ view.storey.label }}</button>
+      <button v-if="view.storey" type="button" class="ink-button" @click="view.select(view.storey.id)">{{ view.storey.label }}…</button>
       <button type="button" class="ink-button" @click="addStorey">Add a storey</button>
+      <template v-if="view.storey">
+        <button type="button" class="ink-button" :disabled="shaping.busy.value" @click="shaping.run('Find spaces', { do: 'find-spaces', storey_id: view.storey.id })">Find spaces</button>
+        <button type="button" class="ink-button" :disabled="shaping.busy.value" @click="shaping.run('Close gaps', { do: 'close-gaps', storey_id: view.storey.id })">Close gaps</button>
+        <button type="button" class="ink-button" :disabled="shaping.busy.value" @click="shaping.run(`Copy ${view.storey.label}`, { do: 'copy-storey', storey_id: view.storey.id })">Copy storey</button>
+        <select class="field save" aria-label="Save the drawing as" @change="save">
+          <option value="">Save as…</option><option value="dxf">DXF</option><option value="svg">SVG</option><option value="geojson">GeoJSON</option><option value="png">PNG</option>
+        </select>
+      </template>
     </template>
     <button v-if="view.stage === 5" type="button" class="ink-button" :disabled="busy" @click="suggest('runs', 'Run cables to everything', 'Everything has a run, or there is no rack yet.')">Run cables to everything</button>
     <button v-if="view.stage === 6" type="button" class="ink-button" @click="addSwitch">Add a switch</button>

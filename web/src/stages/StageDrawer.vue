@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { useView } from '@/job/useView'
-import BriefForm from '@/stages/BriefForm.vue'
+import BuildUps from '@/stages/BuildUps.vue'
 import LinkedTable from '@/stages/LinkedTable.vue'
 import StageActions from '@/stages/StageActions.vue'
 import { STAGES } from '@/stages/stages'
@@ -16,8 +16,9 @@ const assessment = useAssessment()
 const chosen = ref(0)
 const stage = computed(() => STAGES.find((s) => s.number === view.stage))
 const tables = computed(() => (assessment.found ? tablesOf(view.stage, assessment.found, job.all) : []))
-const table = computed(() => tables.value[chosen.value] ?? tables.value[0])
-const open = computed(() => (view.drawer && tables.value.length > 0) || view.stage === 1)
+const buildUps = computed(() => view.stage === 2 && chosen.value === tables.value.length)
+const table = computed(() => (buildUps.value ? undefined : (tables.value[chosen.value] ?? tables.value[0])))
+const open = computed(() => view.drawer && (tables.value.length > 0 || buildUps.value))
 watch(() => view.stage, () => { chosen.value = 0 })
 function pick(index: number): void {
   if (view.drawer && chosen.value === index) view.drawer = false
@@ -31,14 +32,15 @@ function pick(index: number): void {
 <template>
   <section class="drawer" :class="{ open }" :aria-label="`${stage?.name ?? ''}: tables and actions`">
     <header>
-      <div v-if="tables.length" class="tabs" role="group" aria-label="Tables">
+      <div v-if="tables.length || view.stage === 2" class="tabs" role="group" aria-label="Tables">
         <button v-for="(t, i) in tables" :key="t.name" type="button" class="tab" :aria-expanded="open && table === t" @click="pick(i)">{{ t.name }} <span class="mono quiet">{{ t.rows.length }}</span></button>
+        <button v-if="view.stage === 2" type="button" class="tab" :aria-expanded="open && buildUps" @click="pick(tables.length)">Build-ups</button>
       </div>
       <p class="quiet" :title="stage?.computed">{{ stage?.computed }}</p>
       <StageActions />
     </header>
     <div v-if="open" class="body">
-      <BriefForm v-if="view.stage === 1" />
+      <BuildUps v-if="buildUps" />
       <LinkedTable v-else-if="table" :table="table" />
     </div>
   </section>

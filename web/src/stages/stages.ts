@@ -2,8 +2,8 @@
 export interface Stage { readonly number: number; readonly key: string; readonly name: string; readonly computed: string }
 
 export const STAGES: readonly Stage[] = [
-  { number: 1, key: '1', name: 'Brief', computed: 'Site facts, service, counts and house practice; every later stage reads them.' },
-  { number: 2, key: '2', name: 'Plan', computed: 'Areas, walls without a build-up, doors held against usual widths. CAD and building models come later.' },
+  { number: 1, key: '1', name: 'Brief', computed: 'Inventory split by practice, demand by space and hour, open questions, forgotten drops.' },
+  { number: 2, key: '2', name: 'Plan', computed: 'Walls from drawings, spaces from loops, gaps, doors and storeys against usual sizes.' },
   { number: 3, key: '3', name: 'Air', computed: 'Direct rays through every wall, opening and slab; both ways; every space against its need; a channel for every radio.' },
   { number: 4, key: '4', name: 'Links', computed: 'Which runs leave a building, their length and their earths. Fibre, bridge and mesh are compared later.' },
   { number: 5, key: '5', name: 'Runs', computed: 'Every route through void and riser, its length and limit by heat, speed by category, ratings, conduit fill.' },

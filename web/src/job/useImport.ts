@@ -1,0 +1,109 @@
+/** The drawing being imported: sent, read on the server, looked at in pencil, accepted or left. */
+import { defineStore } from 'pinia'
+import { v7 as uuid } from 'uuid'
+import { computed, ref, shallowRef } from 'vue'
+import type { EditAnswer, ImportAsked, ImportState } from '@/api/schema'
+import { api, refuse, Refusal, take, Unreachable } from '@/api/client'
+import { useJob } from '@/job/useJob'
+import { useView } from '@/job/useView'
+
+const POLL_MS = 250
+type Proposal = NonNullable<ImportState['reading']>['proposal']
+export type PencilStorey = Proposal['storeys'][number]
+
+export const useImport = defineStore('import', () => {
+  const job = useJob()
+  const view = useView()
+  const state = shallowRef<ImportState | null>(null)
+  const rejected = shallowRef<ReadonlySet<string>>(new Set())
+  const error = ref('')
+  const sending = ref(false)
+  const shownStorey = ref(0)
+  let polling: ReturnType<typeof setTimeout> | undefined
+
+  const reading = computed(() => state.value?.reading ?? null)
+  const storey = computed<PencilStorey | null>(() => reading.value?.proposal.storeys[shownStorey.value] ?? null)
+  const picture = computed(() => (reading.value?.picture_px && state.value ? `/api/jobs/${job.id}/imports/${state.value.id}/picture?${state.value.reading?.metres_per_unit}` : null))
+  const kept = computed(() => {
+    const all = reading.value?.proposal.storeys ?? []
+    const count = (pick: (s: PencilStorey) => readonly { id: string }[]) => all.flatMap(pick).filter((x) => !rejected.value.has(x.id)).length
+    return { walls: count((s) => s.walls), openings: count((s) => s.openings), spaces: count((s) => s.spaces) }
+  })
+
+  function path() {
+    return { params: { path: { job_id: job.id, import_id: state.value?.id ?? '' } } }
+  }
+  async function guarded(work: () => Promise<void>): Promise<void> {
+    error.value = ''
+    try {
+      await work()
+    } catch (caught) {
+      if (!(caught instanceof Refusal || caught instanceof Unreachable)) throw caught
+      error.value = caught.message
+    }
+  }
+  function take_(next: ImportState): void {
+    if (next.reading && next.reading.proposal !== reading.value?.proposal) rejected.value = new Set()
+    state.value = next
+    shownStorey.value = 0
+    clearTimeout(polling)
+    if (next.state === 'running') polling = setTimeout(() => void poll(), POLL_MS)
+  }
+  const poll = () => guarded(async () => {
+    if (state.value) take_(await take(api.GET('/api/jobs/{job_id}/imports/{import_id}', path())) as ImportState)
+  })
+
+  const send = (file: File) => guarded(async () => {
+    sending.value = true
+    try {
+      const form = new FormData()
+      form.append('file', file)
+      const response = await fetch(`/api/jobs/${job.id}/imports`, { method: 'POST', body: form }).catch(() => {
+        throw new Unreachable('The server was not reached; the drawing was not sent. Try again.')
+      })
+      const body: unknown = await response.json().catch(() => null)
+      if (!response.ok) refuse(response, body)
+      rejected.value = new Set()
+      take_(body as ImportState)
+    } finally {
+      sending.value = false
+    }
+  })
+  const ask = (asked: Partial<ImportAsked>) => guarded(async () => {
+    const roles = Object.fromEntries((reading.value?.layers ?? []).map((layer) => [layer.name, layer.role]))
+    const body = { roles, page: 1, scale: {}, ...asked } as ImportAsked
+    take_(await take(api.PUT('/api/jobs/{job_id}/imports/{import_id}', { ...path(), body })) as ImportState)
+  })
+  const accept = () => guarded(async () => {
+    if (!(await job.saved())) throw new Unreachable('Earlier edits still wait to be saved. Try again in a moment.')
+    const body = {
+      edit_id: uuid(), actor: job.actor, base_revision: job.revision, storey_id: view.storey?.id ?? null,
+      rejected: [...rejected.value], keep_picture: true,
+    }
+    job.takeIn(await take(api.POST('/api/jobs/{job_id}/imports/{import_id}/accept', { ...path(), body })) as EditAnswer)
+    forget()
+  })
+  async function leave(): Promise<void> {
+    const going = path()
+    forget()
+    await guarded(async () => { await api.DELETE('/api/jobs/{job_id}/imports/{import_id}', going) })
+  }
+  function forget(): void {
+    clearTimeout(polling)
+    state.value = null
+    rejected.value = new Set()
+    error.value = ''
+  }
+  function reject(ids: Iterable<string>, out: boolean): void {
+    const next = new Set(rejected.value)
+    for (const id of ids) {
+      if (out) next.add(id)
+      else next.delete(id)
+    }
+    rejected.value = next
+  }
+  function toggle(id: string): void {
+    reject([id], !rejected.value.has(id))
+  }
+  return { state, reading, storey, shownStorey, picture, rejected, kept, error, sending, send, ask, accept, leave, forget, reject, toggle }
+})

@@ -1,0 +1,48 @@
+<script setup lang="ts">
+/** No-go areas, plantings, shafts and lines that are there already. */
+import { computed } from 'vue'
+import { useJob } from '@/job/useJob'
+import { useView } from '@/job/useView'
+import { centre } from '@/sheet/elements'
+import { svgPath } from '@/sheet/geometry'
+
+const props = defineProps<{ k: number }>()
+const job = useJob()
+const view = useView()
+const here = computed(() => view.storey?.id)
+const areas = computed(() => [...job.of('no-go'), ...job.of('planting')].filter((e) => e.storey_id === here.value))
+const lines = computed(() => job.of('line').filter((e) => e.storey_id === here.value))
+const shafts = computed(() => {
+  const order = view.storeys.map((s) => s.id)
+  const at = order.indexOf(here.value ?? '')
+  return job.of('shaft').filter((shaft) => {
+    const [low = 0, high = 0] = [order.indexOf(shaft.from_storey_id), order.indexOf(shaft.to_storey_id)].toSorted((a, b) => a - b)
+    return at >= low && at <= high
+  })
+})
+const DASH = { mains: [8, 3, 2, 3], cable: [5, 3], conduit: [10, 4], tray: [2, 2] } as const
+const px = (value: number) => value / props.k
+</script>
+
+<template>
+  <g>
+    <path v-for="e in areas" :key="e.id" :d="svgPath(e.outline, true)" class="area" :class="[e.kind, { chosen: view.isChosen(e.id) }]" :stroke-width="px(1.4)" :data-label="e.label" @click="view.pick($event, e.id)" />
+    <g v-for="e in shafts" :key="e.id" class="shaft" :class="{ chosen: view.isChosen(e.id) }" @click="view.pick($event, e.id)">
+      <path :d="svgPath(e.outline, true)" :stroke-width="px(1.3)" :data-label="e.label" />
+      <text :transform="`translate(${centre(e.outline).x_m} ${centre(e.outline).y_m}) scale(${px(1)})`">{{ e.shaft_kind }}</text>
+    </g>
+    <path v-for="e in lines" :key="e.id" :d="svgPath(e.path)" class="line" :class="[e.line_kind, { chosen: view.isChosen(e.id) }]" :stroke-width="px(1.8)" :stroke-dasharray="DASH[e.line_kind].map(px).join(' ')" :data-label="e.label" @click="view.pick($event, e.id)" />
+    <text v-for="e in areas" :key="`${e.id}-name`" class="name" :transform="`translate(${centre(e.outline).x_m} ${centre(e.outline).y_m}) scale(${px(1)})`">{{ e.kind === 'no-go' ? `no-go: ${e.reason}` : e.label }}</text>
+  </g>
+</template>
+
+<style scoped>
+.area { cursor: pointer; }
+.area.no-go { fill: color-mix(in srgb, var(--rust) 13%, transparent); stroke: var(--rust); }
+.area.planting { fill: color-mix(in srgb, var(--moss) 18%, transparent); stroke: var(--moss); }
+.shaft path { fill: color-mix(in srgb, var(--ink) 6%, transparent); stroke: var(--ink-quiet); cursor: pointer; }
+.line { fill: none; stroke: var(--ink-quiet); cursor: pointer; }
+.line.mains { stroke: var(--rust); }
+.chosen, .chosen path { stroke: var(--heather); }
+text { font-size: 11px; text-anchor: middle; fill: var(--ink-quiet); pointer-events: none; paint-order: stroke; stroke: var(--halo); stroke-width: 3px; }
+</style>
