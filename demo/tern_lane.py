@@ -228,7 +228,7 @@ def _facts(d: Drawing) -> None:
             {"drop": "lift", "wanted": False, "note": "there is none"},
             {"drop": "shed", "wanted": False},
         ],
-        kept=[{"what": "Cat 5e run to the hall", "count": 1, "serves": False}],
+        kept=[{"what": "Cat 5e run to the hall", "count": 1, "serves": True}],
         people_peak=240,
         guests_peak=150,
         budget=9500,

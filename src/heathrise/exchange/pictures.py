@@ -78,6 +78,10 @@ def _from_pdf(body: bytes, megapixels: int, page: int) -> Picture:
         scale = _PDF_DPI / 72
         _check_size(round(width * scale), round(height * scale), megapixels)
         image = sheet.render(scale=scale).to_pil().convert("RGB")
+    except pdfium.PdfiumError as error:
+        raise NotAPicture(
+            "the page cannot be read: it is damaged. Print it to a new PDF and send that."
+        ) from error
     finally:
         document.close()
     return _png(image, pages)

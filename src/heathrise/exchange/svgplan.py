@@ -36,6 +36,8 @@ def read_svg(body: bytes, progress: Progress = quiet) -> Drawing:
         raise Unreadable(f"the file is no SVG drawing, or is cut off: {str(error)[:120]}.") from error
     drawing = Drawing(unit="SVG units", layered=bool(layers))
     _scale(root, drawing)
+    if not isinstance(parsed, svg.SVG):
+        raise Unreadable("the file is no SVG drawing: its outermost element is another.")
     items = list(parsed.elements())
     if len(items) > limit("import.entities"):
         raise Unreadable("the SVG holds more shapes than are read at once. Save one storey at a time.")
@@ -81,7 +83,8 @@ def _take(item: object, drawing: Drawing, layers: dict[str, str]) -> None:
     layer = layers.get(getattr(item, "id", None) or "", "no layer")
     if isinstance(item, svg.Text):
         if item.text:
-            drawing.text(layer if layers else "Words", float(item.x or 0), float(item.y or 0), item.text)
+            at = svg.Point(item.x or 0, item.y or 0) * item.transform
+            drawing.text(layer if layers else "Words", float(at.x), float(at.y), item.text)
     elif isinstance(item, svg.Shape):
         try:
             for part in svg.Path(item).as_subpaths():

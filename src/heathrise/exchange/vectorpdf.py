@@ -34,21 +34,29 @@ def read_vector_pdf(body: bytes, page: int = 1, progress: Progress = quiet) -> D
             "the PDF cannot be opened: it is damaged or protected by a password. Print it to a new PDF and send that."
         ) from error
     try:
-        if not 1 <= page <= len(document):
-            raise Unreadable(f"the PDF has {len(document)} pages; page {page} is not one of them.")
-        sheet = document[page - 1]
-        drawing = Drawing(unit="points", layered=False)
-        height = float(sheet.get_height())
-        for number, item in enumerate(sheet.get_objects(filter=[raw.FPDF_PAGEOBJ_PATH], max_depth=8)):
-            if number % 500 == 0:
-                progress(min(0.6, 0.1 + number / 40_000), f"reading path {number}")
-            if len(drawing.lines) > limit("import.entities"):
-                raise Unreadable("the page holds more lines than are read at once. Print it without hatches.")
-            _path(item, drawing, height)
-        _words(sheet, drawing, height)
-        sheet.close()
+        return _page(document, page, progress)
+    except pdfium.PdfiumError as error:
+        raise Unreadable(
+            "the page cannot be read: it is damaged. Print it to a new PDF and send that."
+        ) from error
     finally:
         document.close()
+
+
+def _page(document: pdfium.PdfDocument, page: int, progress: Progress) -> Drawing:
+    if not 1 <= page <= len(document):
+        raise Unreadable(f"the PDF has {len(document)} pages; page {page} is not one of them.")
+    sheet = document[page - 1]
+    drawing = Drawing(unit="points", layered=False)
+    height = float(sheet.get_height())
+    for number, item in enumerate(sheet.get_objects(filter=[raw.FPDF_PAGEOBJ_PATH], max_depth=8)):
+        if number % 500 == 0:
+            progress(min(0.6, 0.1 + number / 40_000), f"reading path {number}")
+        if len(drawing.lines) > limit("import.entities"):
+            raise Unreadable("the page holds more lines than are read at once. Print it without hatches.")
+        _path(item, drawing, height)
+    _words(sheet, drawing, height)
+    sheet.close()
     return drawing
 
 

@@ -30,7 +30,7 @@ onMounted(() => void library.load())
 </script>
 
 <template>
-  <section class="brief" aria-label="Brief">
+  <section class="brief" aria-label="The whole brief">
     <div class="tabs" role="group" aria-label="Parts of the brief">
       <button v-for="t in tabs" :key="t.name" type="button" class="tab" :aria-pressed="t === tab" @click="chosen = t.name">{{ t.name }} <span v-if="t.count" class="mono quiet">{{ t.count }}</span></button>
     </div>

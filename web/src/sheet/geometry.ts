@@ -65,7 +65,7 @@ export function snapped(at: XY, from: XY | null, ends: readonly XY[], reach: num
   const angle = Math.atan2(at.y_m - from.y_m, at.x_m - from.x_m)
   const straight = Math.round(angle / TURN) * TURN
   const near = Math.abs(angle - straight) < 0.06
-  return near ? rounded(along(from, straight, length)) : rounded(at, 0.05)
+  return near ? rounded(along(from, straight, length), 0.001) : rounded(at, 0.05)
 }
 
 function along(from: XY, angle: number, length: number): XY {

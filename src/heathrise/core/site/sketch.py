@@ -126,9 +126,9 @@ class Drawing:
         found = guess_role(name)
         if found is not None:
             return found
-        if not self.layered:
-            return "wall"
-        return "ignore" if has_lines else "text"
+        if not has_lines:
+            return "text"
+        return "ignore" if self.layered else "wall"
 
 
 def guess_role(name: str) -> Role | None:
@@ -211,6 +211,10 @@ class _Scaled:
     def __init__(self, drawing: Drawing, roles: Mapping[str, Role], metres_per_unit: float, notes: list[str]):
         lines = np.array(drawing.lines, float).reshape(-1, 4) * metres_per_unit
         kinds = np.array([roles.get(layer, "ignore") for layer in drawing.line_layers], dtype=object)
+        near = _near_the_rest(lines)
+        if not near.all():
+            drawing.skip("line", "it lies far away from the rest of the drawing", int((~near).sum()))
+            lines, kinds = lines[near], kinds[near]
         self.wall_lines = lines[kinds == "wall"] if len(lines) else lines
         window_lines = lines[kinds == "window"] if len(lines) else lines
         shift = _to_sheet(self.wall_lines, notes)
@@ -228,6 +232,15 @@ class _Scaled:
             for (x, y, words), layer in zip(drawing.texts, drawing.text_layers, strict=True)
             if roles.get(layer) == "text"
         ]
+
+
+def _near_the_rest(lines: Floats) -> NDArray[np.bool_]:
+    """Return which lines lie near the middle of the drawing: a slip of a digit may put one anywhere."""
+    if not len(lines):
+        return np.ones(0, bool)
+    points = lines.reshape(-1, 2)
+    far = np.abs(points - np.median(points, axis=0)).max(axis=1).reshape(-1, 2).max(axis=1)
+    return np.asarray(far <= limit("plan.span_m"))
 
 
 def _mark_role(name: str, layer_role: Role) -> Literal["door", "window"] | None:

@@ -189,6 +189,7 @@ def _strips(
     Between two neighbouring ends along the group the set of lines is the same, so each such
     piece is judged on its own and pieces of the same faces are put together again.
     """
+    across = _settled(across)
     cuts = np.unique(np.round(spans, 4))
     wall_pieces: dict[tuple[float, float], list[Span]] = defaultdict(list)
     alone_pieces: dict[float, list[Span]] = defaultdict(list)
@@ -214,8 +215,16 @@ def _strips(
     return strips, alone
 
 
+def _settled(across: Floats) -> Floats:
+    """Return offsets with those of one line made the same, so that its pieces stay together."""
+    settled = across.copy()
+    for level in _levels(across, _SAME_LINE_M):
+        settled[level] = across[level].mean()
+    return settled
+
+
 def _key(offset: float) -> float:
-    return round(float(offset) / 0.005) * 0.005
+    return round(float(offset), 6)
 
 
 def _faces(offsets: Floats, thickest_m: float) -> list[Floats]:
