@@ -42,6 +42,10 @@ function setScale(): void {
     print: { printed: Number(printed.value), paper: paper.value },
     unit: { metres_per_unit: unit.value },
   }[by.value]
+  if (Object.values(said).some((value) => value === null || (typeof value === 'number' && !(value > 0)))) {
+    importing.error = 'A length or a scale is a number above zero, like 3.5. Nothing was changed.'
+    return
+  }
   void importing.ask({ scale: { ...none, ...said } })
 }
 </script>

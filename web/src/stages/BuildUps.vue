@@ -155,6 +155,7 @@ function addOwn(): void {
 th { text-align: left; font-weight: 400; padding: 1px 6px 1px 12px; }
 thead th { color: var(--ink-quiet); position: sticky; top: 0; background: var(--paper-raised); }
 td { padding: 1px 6px; }
+.list th .bare { min-height: 24px; }
 .right { text-align: right; }
 tr { cursor: pointer; }
 tr.on { background: var(--heather-tint); }
