@@ -6,16 +6,22 @@ from demo.drawing import Drawing, at
 
 from heathrise.core.edit import Operation, Put, apply
 from heathrise.core.job import Element, Job
+from heathrise.core.library import library
 
 
 class House:
-    """12 x 8 m, a brick wall in the middle with a door in it, one storey or two."""
+    """12 x 8 m, a brick wall in the middle with a door in it, one storey or two. A settled one has every
+    question answered and runs one cable to each point.
+    """
 
-    def __init__(self, storeys: int = 1):
+    def __init__(self, storeys: int = 1, settled: bool = False):
         self.d = Drawing("Test house")
         self.d.add("site", "Site")
-        self.d.add("brief", "Brief", internet={"subnet": "192.168.1.0/24"})
-        self.d.add("practice", "House practice")
+        answers = [{"question": code, "text": "Said.", "on": "2026-01-02"} for code in library().questions]
+        drops = [{"drop": code, "wanted": False} for code in library().drops]
+        said = {"answers": answers, "drops": drops} if settled else {}
+        self.d.add("brief", "Brief", internet={"subnet": "192.168.1.0/24"}, **said)
+        self.d.add("practice", "House practice", cables_per_point=1 if settled else 2)
         self.storeys = []
         for number in range(storeys):
             label = ("Ground", "First", "Second")[number]

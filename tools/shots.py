@@ -4,6 +4,7 @@ import subprocess
 import tempfile
 from pathlib import Path
 
+from benchmarks import plans
 from demo.load import load_demo_jobs
 from playwright.sync_api import Page, sync_playwright
 
@@ -49,7 +50,13 @@ def take(page: Page, address: str, job_id: str) -> None:
     _still(page, "spaces")
     page.keyboard.press("Escape")
     _stage(page, "1")
+    page.click(".brief .tab:has-text('Spaces and hours')")
     _still(page, "brief")
+    page.click(".brief .tab:has-text('House practice')")
+    page.click("[aria-label='Gateway and controller'] >> text=Separate")
+    page.wait_for_selector(".compare table")
+    page.locator(".brief .body").evaluate("(e) => { e.scrollTop = 0 }")
+    _still(page, "practice")
     page.keyboard.press("t")
     _stage(page, "2")
     _still(page, "plan")
@@ -67,13 +74,48 @@ def take(page: Page, address: str, job_id: str) -> None:
     _still(page, "sum")
 
 
+def take_plan(page: Page, address: str, others: dict[str, str], school: str) -> None:
+    """The views of Plan beside the sheet, and the other demo jobs."""
+    drawing = plans.dxf(plans.plan(5)).encode()
+    fresh = page.request.post(
+        f"{address}/api/jobs", data={"name": "Heron Terrace", "site_kind": "home"}
+    ).json()
+    page.goto(f"{address}/jobs/{fresh['id']}")
+    page.wait_for_selector(".frame[aria-busy=false]")
+    page.set_input_files(
+        "[aria-label='Import a drawing']",
+        {"name": "heron.dxf", "mimeType": "image/vnd.dxf", "buffer": drawing},
+    )
+    page.wait_for_selector("text=Accept 16 walls")
+    _still(page, "import")
+    for name, job_id in others.items():
+        page.goto(f"{address}/jobs/{job_id}")
+        page.wait_for_selector("canvas[data-painted]")
+        page.wait_for_selector(".ledger button")
+        page.click("[aria-label='Open Ground']")
+        page.mouse.move(640, 745)
+        _stage(page, "2" if name == "mill" else "3")
+        _still(page, name)
+    page.goto(f"{address}/jobs/{school}")
+    page.wait_for_selector(".ledger button")
+    _stage(page, "2", "Build-ups")
+    page.wait_for_selector("text=Layers cost")
+    _still(page, "build-ups")
+    page.keyboard.press("t")
+    _stage(page, "3")
+    page.keyboard.press("v")
+    page.fill("[aria-label='Storeys apart']", "1.8")
+    page.wait_for_load_state("networkidle")
+    _still(page, "look")
+
+
 def main() -> None:
     """Serve the demo from an empty database and take the pictures."""
     FOLDER.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as folder, LocalDatabase(Path(folder), free_port()) as database:
         url = database.create("shots")
         migrate(url)
-        (job_id,) = load_demo_jobs(url)
+        clinic, mill, school = load_demo_jobs(url)
         port = free_port()
         server = subprocess.Popen(web_command(port), env=environment(url), cwd=ROOT)
         try:
@@ -81,7 +123,9 @@ def main() -> None:
             with sync_playwright() as playwright:
                 browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
                 page = browser.new_page(viewport={"width": 1280, "height": 800})
-                take(page, f"http://127.0.0.1:{port}", job_id)
+                address = f"http://127.0.0.1:{port}"
+                take(page, address, school)
+                take_plan(page, address, {"mill": mill, "clinic": clinic}, school)
                 browser.close()
         finally:
             server.terminate()

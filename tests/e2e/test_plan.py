@@ -75,7 +75,9 @@ def test_a_photographed_leaflet_is_straightened_scaled_and_accepted(page: Page, 
     card(page).get_by_label("Length as shown").fill(shown)
     card(page).get_by_label("True length").fill("18")
     card(page).get_by_role("button", name="Set").click()
-    expect(card(page).locator(".facts")).to_have_text(re.compile(r"^(18|17\.9\d*|18\.0\d*)\sm by (12|11\.9\d*|12\.0\d*)\sm"))
+    expect(card(page).locator(".facts")).to_have_text(
+        re.compile(r"^(18|17\.9\d*|18\.0\d*)\sm by (12|11\.9\d*|12\.0\d*)\sm")
+    )
     card(page).get_by_role("button", name="Accept").click()
     expect(card(page)).to_be_hidden()
     computed(page)

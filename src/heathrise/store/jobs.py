@@ -155,15 +155,12 @@ def _check_conflicts(
     """Raise Conflict for the first element that somebody changed since `base_revision`."""
     if base_revision >= kept.revision:
         return
-    versions = dict(
-        session.execute(
-            select(ElementRow.id, ElementRow.version).where(
-                ElementRow.job_id == kept.id, ElementRow.version > base_revision
-            )
+    later = session.execute(
+        select(ElementRow.id, ElementRow.version).where(
+            ElementRow.job_id == kept.id, ElementRow.version > base_revision
         )
-        .tuples()
-        .all()
     )
+    versions = {row.id: row.version for row in later}
     for operation in operations:
         put = isinstance(operation, Put)
         element_id = operation.element.id if isinstance(operation, Put) else operation.id
@@ -210,7 +207,12 @@ def _write(session: Session, kept: Kept, edit: Edit, way: Way, target: int | Non
 def _write_elements(session: Session, kept: Kept, edited: Edited, revision: int) -> None:
     """Write what an edit left of every element it touched, in few statements however many."""
     touched = {step.element.id if isinstance(step, Put) else step.id: step for step in edited.done}
+    places: dict[str, int] = {}
     for some in batched(touched, _AT_ONCE):
+        there = select(ElementRow.id, ElementRow.place).where(
+            ElementRow.job_id == kept.id, ElementRow.id.in_(some)
+        )
+        places |= {row.id: row.place for row in session.execute(there)}
         session.execute(delete(ElementRow).where(ElementRow.job_id == kept.id, ElementRow.id.in_(some)))
     last = session.scalar(select(func.max(ElementRow.place)).where(ElementRow.job_id == kept.id)) or 0
     rows = [
@@ -219,7 +221,7 @@ def _write_elements(session: Session, kept: Kept, edited: Edited, revision: int)
             "id": element.id,
             "kind": element.kind,
             "version": revision,
-            "place": last + number,
+            "place": places.get(element.id, last + number),
             "body": element.model_dump(mode="json"),
         }
         for number, element in enumerate(

@@ -14,7 +14,7 @@ from tests.house import House, changed
 
 def sound(storeys: int = 1) -> House:
     """A house with nothing to say against it but what a test adds."""
-    house = House(storeys)
+    house = House(storeys, settled=True)
     rack = house.rack()
     house.add("switch", "SW1", rack_id=rack, model="switch-16-poe-2g5")
     house.add("service-entry", "Entry", storey_id=house.ground, at={"x_m": 1, "y_m": 0.2})
@@ -41,6 +41,21 @@ def with_networks(**changes):
     network = house.add("network", "Net", **body)
     house.add("ssid", "air", network_id=network, isolation=True, fast_roaming=body["purpose"] == "main")
     return house
+
+
+BOW_TIE = [{"x_m": x, "y_m": y} for x, y in ((0, 0), (6, 8), (6, 0), (0, 8))]
+
+
+def in_no_go():
+    house = sound()
+    corners = [{"x_m": x, "y_m": y} for x, y in ((2, 3), (4, 3), (4, 5), (2, 5))]
+    house.add("no-go", "Flue", storey_id=house.ground, outline=corners, reason="heat")
+    return house.job
+
+
+def crowded():
+    job = changed(sound().job, "Ground west", people=400, profile="always")
+    return changed(job, "Brief", internet={"down_mbps": 10, "subnet": "192.168.1.0/24"})
 
 
 def internet_unknown():
@@ -192,6 +207,19 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
     ("runs.no-run", lambda: with_point(run=False)),
     ("runs.over-length", far_point),
     ("runs.speed-over-category", lambda: with_point("ap-ceiling-wifi7-2x2", "cat5e-indoor")),
+    ("brief.questions-open", lambda: changed(sound().job, "Brief", answers=())),
+    ("brief.drops-unanswered", lambda: changed(sound().job, "Brief", drops=())),
+    (
+        "brief.drop-not-placed",
+        lambda: changed(sound().job, "Brief", drops=[{"drop": "entrance", "wanted": True}]),
+    ),
+    ("brief.more-than-service", crowded),
+    ("plan.storey-height", lambda: changed(sound(2).job, "First", elevation_m=1.2)),
+    ("plan.space-open", lambda: changed(sound().job, "Ground middle", b={"x_m": 6, "y_m": 7.8})),
+    ("plan.wall-crosses-itself", lambda: changed(sound().job, "Ground west", outline=BOW_TIE)),
+    ("plan.point-in-no-go", in_no_go),
+    ("runs.fewer-than-practice", lambda: changed(sound().job, "House practice", cables_per_point=2)),
+    ("runs.category-below-practice", lambda: with_point(cable="cat6-indoor")),
     ("runs.speed-marginal", lambda: with_point("ap-ceiling-wifi6e-4x4", "cat5e-indoor")),
     ("runs.wrong-rating", lambda: outdoor_rated("cat6a-indoor")),
     ("runs.copper-clad", lambda: with_point(cable="cat5e-clad")),
