@@ -92,7 +92,8 @@ def take_plan(page: Page, address: str, others: dict[str, str], school: str) -> 
         page.goto(f"{address}/jobs/{job_id}")
         page.wait_for_selector("canvas[data-painted]")
         page.wait_for_selector(".ledger button")
-        page.click("[aria-label='Open Ground']")
+        if name == "mill":
+            page.keyboard.press("]")
         page.mouse.move(640, 745)
         _stage(page, "2" if name == "mill" else "3")
         _still(page, name)
@@ -105,7 +106,8 @@ def take_plan(page: Page, address: str, others: dict[str, str], school: str) -> 
     _stage(page, "3")
     page.keyboard.press("v")
     page.fill("[aria-label='Storeys apart']", "1.8")
-    page.wait_for_load_state("networkidle")
+    page.wait_for_selector(".look:not([data-painted='0'])")
+    page.wait_for_function("() => Number(document.querySelector('.look').dataset.painted) >= 2")
     _still(page, "look")
 
 

@@ -23,6 +23,7 @@ const runs = ref(true)
 const ground = ref(true)
 const failed = ref('')
 const said = ref('')
+const painted = ref(0)
 const looks = shallowRef<StoreyLook[]>([])
 let renderer: WebGLRenderer | undefined
 let controls: OrbitControls | undefined
@@ -79,6 +80,7 @@ async function paintGround(): Promise<void> {
       said.value = 'The terrain could not be fetched; the building is shown without it.'
       return
     }
+    painted.value += 1
     group.add(terrainFloor(decode(await response.arrayBuffer()), job.of('space').filter((s) => s.storey_id === storey.id), preferences.night))
   }
   render()
@@ -160,7 +162,7 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <section ref="host" class="look" tabindex="0" role="group" :aria-label="`The building in three dimensions, ${view.storeys.length} storeys up to ${top?.label ?? ''}`" @keydown="keys">
+  <section ref="host" class="look" :data-painted="painted" tabindex="0" role="group" :aria-label="`The building in three dimensions, ${view.storeys.length} storeys up to ${top?.label ?? ''}`" @keydown="keys">
     <p v-if="failed" class="failed" role="alert">{{ failed }}</p>
     <p v-else-if="!job.of('wall').length" class="failed quiet">Nothing is drawn yet. Draw or import walls in Plan.</p>
     <form class="panel" @submit.prevent>

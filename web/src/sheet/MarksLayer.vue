@@ -11,7 +11,8 @@ const job = useJob()
 const view = useView()
 const here = computed(() => view.storey?.id)
 const areas = computed(() => [...job.of('no-go'), ...job.of('planting')].filter((e) => e.storey_id === here.value))
-const lines = computed(() => job.of('line').filter((e) => e.storey_id === here.value))
+/** What lies in the walls matters where walls and runs are planned. */
+const lines = computed(() => (view.stage === 2 || view.stage === 5 ? job.of('line').filter((e) => e.storey_id === here.value) : []))
 const shafts = computed(() => {
   const order = view.storeys.map((s) => s.id)
   const at = order.indexOf(here.value ?? '')

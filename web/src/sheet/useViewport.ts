@@ -6,6 +6,9 @@ import { onMounted, ref, shallowRef, watch, type Ref } from 'vue'
 import { fit, type View } from '@/sheet/geometry'
 import type { XY } from '@/job/types'
 
+/** The tool strip lies over this much of the sheet's left edge. */
+const TOOLS_PX = 34
+
 export function useViewport(host: Ref<HTMLElement | null>, drawing: () => boolean) {
   const view = shallowRef<View>({ x: 40, y: 40, k: 16 })
   const { width, height } = useElementSize(host)
@@ -32,7 +35,10 @@ export function useViewport(host: Ref<HTMLElement | null>, drawing: () => boolea
     if (host.value) select(host.value).call(behaviour.transform, zoomIdentity.translate(next.x, next.y).scale(next.k))
   }
   function fitTo(box: { x0: number; y0: number; x1: number; y1: number }): void {
-    if (width.value > 0) show(fit(box, width.value, height.value, 46, 62))
+    if (width.value > 0) {
+      const now = fit(box, width.value - TOOLS_PX, height.value, 46, 62)
+      show({ ...now, x: now.x + TOOLS_PX })
+    }
     fitted.value = true
   }
   function reveal(at: XY): void {
