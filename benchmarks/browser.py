@@ -12,7 +12,9 @@ from tools.localdb import LocalDatabase, free_port
 from tools.serve import ROOT, environment, wait_until_up, web_command
 
 from benchmarks.core import Row
-from heathrise.store.database import migrate
+from benchmarks.school import reference_school
+from heathrise.store.database import Database, migrate
+from heathrise.store.jobs import create_job
 
 MOVES = 120
 # Listens before the application does; the time runs to the paint that follows the move.
@@ -23,6 +25,10 @@ WATCH = """() => {
   new MutationObserver(() => { if (moved !== null) { window.__spans.push(performance.now() - moved); moved = null; } })
     .observe(canvas, { attributes: true, attributeFilter: ['data-painted'] });
 }"""
+
+FRAMES = """() => { window.__frames = []; let last = performance.now();
+  const tick = (now) => { window.__frames.push(now - last); last = now; requestAnimationFrame(tick) };
+  requestAnimationFrame(tick); }"""
 
 
 def rows() -> list[Row]:
@@ -37,6 +43,9 @@ def rows() -> list[Row]:
             wait_until_up(server, port)
             spans, frame = _drag(f"http://127.0.0.1:{port}/jobs/{job_id}")
             memory_mb = _memory_mb(server.pid)
+            with Database(url).transaction() as session:
+                school = create_job(session, reference_school())
+            pan = _pan(f"http://127.0.0.1:{port}/jobs/{school.id}")
         finally:
             server.terminate()
             server.wait(20)
@@ -51,6 +60,14 @@ def rows() -> list[Row]:
             p95 <= 100,
         ),
         Row("the same, median", f"{statistics.median(spans):.0f} ms", "", "", "", True),
+        Row(
+            "frame while panning the reference school, median of 120",
+            f"{pan:.1f} ms",
+            f"{frame:.1f} ms (an empty frame)",
+            f"{pan / frame:.2f} frames",
+            "60 frames a second",
+            pan <= max(17.0, frame * 1.05),
+        ),
         Row(
             "memory of the server with the demo open (resident, all its processes)",
             f"{memory_mb:.0f} MB",
@@ -87,6 +104,29 @@ def _drag(address: str) -> tuple[list[float], float]:
         spans: list[float] = page.evaluate("() => window.__spans")
         browser.close()
     return spans, frame
+
+
+def _pan(address: str) -> float:
+    """Return the median time between frames while the sheet is dragged. [ms]"""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(
+            executable_path="/usr/bin/chromium",
+            args=["--no-sandbox", "--disable-gpu", "--disable-background-networking"],
+        )
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(address)
+        page.wait_for_selector(".frame[aria-busy=false]", timeout=120_000)
+        page.keyboard.press("2")
+        page.wait_for_selector("g.wall")
+        page.mouse.move(900, 660)
+        page.mouse.down()
+        page.evaluate(FRAMES)
+        for step in range(MOVES):
+            page.mouse.move(900 - step % 60, 660 - step % 40)
+        page.mouse.up()
+        spans: list[float] = page.evaluate("() => window.__frames.slice(0, 120)")
+        browser.close()
+    return statistics.median(spans)
 
 
 def _empty_frame_ms(page: Page) -> float:

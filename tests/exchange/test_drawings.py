@@ -16,7 +16,11 @@ from PIL import Image
 from reportlab.lib.pagesizes import A3, landscape
 from reportlab.pdfgen.canvas import Canvas
 
-from heathrise.core.site.sketch import Proposal
+from heathrise.core.edit import apply
+from heathrise.core.findings import assess
+from heathrise.core.job import Job, Opening, Space, Storey, Wall
+from heathrise.core.site.building import building_of
+from heathrise.core.site.sketch import Proposal, accept
 from heathrise.exchange import dxf
 from heathrise.exchange.dxf import read_dxf
 from heathrise.exchange.geojson import read_geojson, write_geojson
@@ -380,3 +384,30 @@ def test_materials_become_build_ups(layers, expected):
 
 def test_the_test_pdf_is_one():
     assert len(pdfium.PdfDocument(pdf(plans.plan(1)))) == 1
+
+
+WRONG = {"plan.space-open", "plan.wall-crosses-itself", "plan.door-improbable", "plan.storey-height"}
+
+
+@pytest.mark.parametrize("kind", ["dxf", "pdf", "svg", "geojson", "picture", "ifc"])
+def test_every_format_becomes_a_building_that_passes_the_geometry_checks(kind):
+    made = plans.plan(4)
+    files = {
+        "dxf": (plans.dxf(made).encode(), {}),
+        "pdf": (pdf(made, note="1:100"), {}),
+        "svg": (svg(made), {"metres_per_unit": 1 / 20}),
+        "geojson": (geojson(made), {}),
+        "picture": (plans.picture(made), {"metres_per_unit": 0.0254 / 150 * 100}),
+        "ifc": (model(storeys=2, rooms=4).encode(), {}),
+    }
+    body, asked = files[kind]
+    proposal = read(body, **asked).proposal
+    ground = Storey(id=new_id(), label="Ground", elevation_m=0)
+    empty = Job(name="Imported", elements=(ground,))
+    job = apply(empty, accept(empty, proposal, frozenset(), ground.id, new_id)).job
+    assert len(job.of(Wall)) >= 10
+    assert len(job.of(Space)) >= 8
+    assert [f.text for f in assess(job).findings if f.rule in WRONG] == []
+    assert all(shape.is_valid and shape.area > 0.5 for shape in building_of(job).polygons.values())
+    for opening in job.of(Opening):
+        assert opening.at_m + opening.width_m <= job.get(Wall, opening.wall_id).length_m + 0.01

@@ -12,13 +12,18 @@ const text = (value: string | number | null | undefined, bad = false): Cell => (
 const qty = (value: number | null | undefined, unit: string, digits = 1, sum?: Sum, bad = false): Cell =>
   value === null || value === undefined ? { text: '–', bad } : { value, unit, digits, sum, bad }
 
+/** The busiest hour of a space, as Brief carries it to Air. */
+function peakOf(a: Assessment, id: string): Cell {
+  const peak = a.demand.find((d) => d.space_id === id)?.peak
+  return qty(peak?.value, 'Mb/s', 1, peak)
+}
 function spaces(a: Assessment): Table {
   return {
     name: 'Spaces', empty: 'Draw spaces with a need in stage 2; they are scored here.',
-    columns: [col('space', 'Space'), col('need', 'Need'), col('band', 'GHz', true), col('area', 'Area', true), col('share', 'Meets it', true), col('best', 'Worst best', true), col('second', 'Worst second', true)],
+    columns: [col('space', 'Space'), col('need', 'Need'), col('band', 'GHz', true), col('area', 'Area', true), col('demand', 'Peak demand', true), col('share', 'Meets it', true), col('best', 'Worst best', true), col('second', 'Worst second', true)],
     rows: a.spaces.map((s) => ({
       id: s.space_id, selects: s.space_id,
-      cells: { space: text(s.label), need: text(s.need_label), band: text(s.band), area: qty(s.area_m2, 'm2', 0), share: qty(Math.floor(s.share * 1000) / 10, '%', 1, s.sum, !s.holds), best: qty(s.worst_dbm, 'dBm', 0), second: s.worst_second_dbm > -140 ? qty(s.worst_second_dbm, 'dBm', 0) : text('none') },
+      cells: { space: text(s.label), need: text(s.need_label), band: text(s.band), area: qty(s.area_m2, 'm2', 0), demand: peakOf(a, s.space_id), share: qty(Math.floor(s.share * 1000) / 10, '%', 1, s.sum, !s.holds), best: qty(s.worst_dbm, 'dBm', 0), second: s.worst_second_dbm > -140 ? qty(s.worst_second_dbm, 'dBm', 0) : text('none') },
     })),
   }
 }
