@@ -74,7 +74,7 @@ export const useImport = defineStore('import', () => {
     const body = { roles, page: 1, scale: {}, ...asked } as ImportAsked
     take_(await take(api.PUT('/api/jobs/{job_id}/imports/{import_id}', { ...path(), body })) as ImportState)
   })
-  const accept = () => guarded(async () => {
+  const accept = () => job.during(() => guarded(async () => {
     if (!(await job.saved())) throw new Unreachable('Earlier edits still wait to be saved. Try again in a moment.')
     const body = {
       edit_id: uuid(), actor: job.actor, base_revision: job.revision, storey_id: view.storey?.id ?? null,
@@ -82,7 +82,7 @@ export const useImport = defineStore('import', () => {
     }
     job.takeIn(await take(api.POST('/api/jobs/{job_id}/imports/{import_id}/accept', { ...path(), body })) as EditAnswer)
     forget()
-  })
+  }))
   async function leave(): Promise<void> {
     const going = path()
     forget()

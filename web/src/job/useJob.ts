@@ -23,6 +23,7 @@ export const useJob = defineStore('job', () => {
   const conflict = shallowRef<Problem | null>(null)
   const refusal = ref('')
   const loaded = ref(false)
+  const working = ref(0)
   let sending = false
   let retry: ReturnType<typeof setTimeout> | undefined
 
@@ -140,7 +141,17 @@ export const useJob = defineStore('job', () => {
     await open(id.value)
   }
 
-  async function step(way: 'undo' | 'redo'): Promise<void> {
+  /** Do something that takes a while; until it is done the screen says that it is at work. */
+  async function during<T>(work: () => Promise<T>): Promise<T> {
+    working.value += 1
+    try {
+      return await work()
+    } finally {
+      working.value -= 1
+    }
+  }
+
+  const step = (way: 'undo' | 'redo') => during(async () => {
     if (waiting.value.length) await flush()
     const call = { params: { path: { job_id: id.value } }, body: { actor: actor.value } }
     try {
@@ -150,7 +161,7 @@ export const useJob = defineStore('job', () => {
       else if (error instanceof Unreachable) refusal.value = `${error.message} Try again in a moment.`
       else throw error
     }
-  }
+  })
 
   /** Take in what others did up to a revision they announced. */
   async function catchUp(announced: number): Promise<void> {
@@ -166,7 +177,7 @@ export const useJob = defineStore('job', () => {
   }
 
   return {
-    actor, id, name, revision, elements, waiting, offline, canUndo, canRedo, conflict, refusal, loaded, all,
+    actor, id, name, revision, elements, waiting, offline, canUndo, canRedo, conflict, refusal, loaded, working, all, during,
     of, get, open, close, edit, flush, saved, takeIn: accept, settle, undo: () => step('undo'), redo: () => step('redo'), catchUp,
   }
 })

@@ -12,7 +12,7 @@ export function useShape() {
   const busy = ref(false)
 
   /** Do an action; what it said is shown beside the tools. True when something was done. */
-  async function run(label: string, action: Action): Promise<boolean> {
+  const run = (label: string, action: Action): Promise<boolean> => job.during(async () => {
     busy.value = true
     try {
       if (!(await job.saved())) throw new Unreachable('Earlier edits still wait to be saved. Try again in a moment.')
@@ -28,6 +28,6 @@ export function useShape() {
     } finally {
       busy.value = false
     }
-  }
+  })
   return { run, busy }
 }

@@ -15,7 +15,7 @@ const busy = ref(false)
 const shaping = useShape()
 const files = computed(() => exportsOf(job.id))
 
-async function suggest(what: 'runs' | 'network', label: string, none: string): Promise<void> {
+const suggest = (what: 'runs' | 'network', label: string, none: string): Promise<void> => job.during(async () => {
   busy.value = true
   try {
     if (!(await job.saved())) throw new Unreachable('Earlier edits still wait to be saved. Try again in a moment.')
@@ -30,7 +30,7 @@ async function suggest(what: 'runs' | 'network', label: string, none: string): P
   } finally {
     busy.value = false
   }
-}
+})
 function addStorey(): void {
   const top = view.storeys.at(-1)
   const storey = make.storey(job.all, top ? top.elevation_m + top.ceiling_m + top.void_m + 0.25 : 0)
