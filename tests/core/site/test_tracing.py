@@ -49,6 +49,7 @@ def test_thickness_is_the_distance_of_the_faces():
         ("two faces", [(0, 0, 6, 0), (0, 0.1, 6, 0.1)], 1, 0.1),
         ("a cavity wall of four lines", [(0, y, 6, y) for y in (0, 0.1, 0.18, 0.28)], 1, 0.28),
         ("two walls with a cupboard", [(0, y, 6, y) for y in (0, 0.1, 0.55, 0.64)], 2, None),
+        ("five lines are one thick wall", [(0, y, 6, y) for y in (0, 0.05, 0.1, 0.15, 0.5)], 1, 0.5),
         ("a corridor is no wall", [(0, y, 6, y) for y in (0, 0.1, 1.4, 1.5)], 2, 0.1),
         ("drawn twice", [(0, 0, 6, 0), (0, 0, 6, 0), (0, 0.1, 3, 0.1), (3, 0.1, 6, 0.1)], 1, 0.1),
         ("single lines", [(0, 0, 6, 0), (6, 0, 6, 4), (6, 4, 0, 4)], 3, None),

@@ -238,7 +238,7 @@ def _faces(offsets: Floats, thickest_m: float) -> list[Floats]:
     gaps = np.diff(offsets)
     if offsets[-1] - offsets[0] <= thickest_m:
         widest = int(np.argmax(gaps))
-        even = len(offsets) >= 4 and widest % 2 == 1
+        even = 0 < widest < len(gaps) - 1 and widest % 2 == 1
         if even and gaps[widest] > 2 * max(gaps[widest - 1], gaps[widest + 1], 0.1):
             return [offsets[: widest + 1], offsets[widest + 1 :]]
         return [offsets] if offsets[-1] - offsets[0] >= thinnest else [offsets[:1]]
