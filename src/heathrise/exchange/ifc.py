@@ -1,6 +1,7 @@
 """Building models (IFC) in: storeys, walls with thickness and material, doors, windows, spaces."""
 
 from collections import defaultdict
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -62,7 +63,17 @@ def read_ifc(body: bytes, new_id: NewId, progress: Progress = quiet) -> Proposal
         raise Unreadable(f"the file is no IFC model, or is cut off: {str(error)[:120]}.") from error
     if not has_project:
         raise Unreadable("the file is no IFC model: it has no project. Export it again as IFC 2x3 or IFC 4.")
-    return _Reader(model, new_id, progress).read()
+    try:
+        reader = _Reader(model, new_id, progress)
+    except DAMAGED as error:
+        raise Unreadable(
+            "the model's units or storeys are damaged. Export it again as IFC 2x3 or IFC 4."
+        ) from error
+    return reader.read()
+
+
+# A damaged reference makes an attribute of the wrong type, which shows as any of these.
+DAMAGED = (ArithmeticError, AssertionError, AttributeError, LookupError, RuntimeError, TypeError, ValueError)
 
 
 class _Reader:
@@ -87,13 +98,22 @@ class _Reader:
                 self.progress(
                     0.1 + 0.6 * number / max(len(walls), 1), f"reading wall {number} of {len(walls)}"
                 )
-            self._wall(wall)
+            self._whole(wall, self._wall)
         self.progress(0.75, "reading spaces")
         for space in self.model.by_type("IfcSpace"):
-            self._space(space)
+            self._whole(space, self._space)
         for slab in self.model.by_type("IfcSlab"):
-            self._slab(slab)
+            self._whole(slab, self._slab)
         return self._proposal()
+
+    def _whole(self, entity: Entity, read: Callable[[Entity], None]) -> None:
+        """Read one element; one that is damaged is left out and named."""
+        try:
+            read(entity)
+        except Unreadable:
+            raise
+        except DAMAGED:
+            self.skipped[entity.is_a(), "it is damaged"] += 1
 
     def _levels(self) -> dict[int, _Level]:
         found: dict[int, _Level] = {}
@@ -142,7 +162,7 @@ class _Reader:
             return
         level.walls.append(made)
         for relation in getattr(wall, "HasOpenings", None) or ():
-            self._opening(relation.RelatedOpeningElement, made, axis, level)
+            self._whole(relation, lambda r: self._opening(r.RelatedOpeningElement, made, axis, level))
 
     def _layers(self, wall: Entity) -> list[tuple[str, float]]:
         """Return (material name, thickness_mm) from the element's layer set."""

@@ -9,6 +9,8 @@ from PIL import Image, ImageOps
 
 _PDF_DPI = 150
 _MEGAPIXEL = 1_000_000
+# Line drawings pack nearly as small at the quickest level, in a fifth of the time.
+_PNG_LEVEL = 1
 
 
 class NotAPicture(ValueError):
@@ -31,12 +33,24 @@ def read_picture(body: bytes, megapixels: int, page: int = 1) -> Picture:
     Raises
     ------
     NotAPicture
+        As `open_picture`.
+    """
+    image, pages = open_picture(body, megapixels, page)
+    return Picture(png_of(image), image.width, image.height, pages)
+
+
+def open_picture(body: bytes, megapixels: int, page: int = 1) -> tuple[Image.Image, int]:
+    """Return an upload (PNG, JPEG or one page of a PDF) as an image, and how many pages it has.
+
+    Raises
+    ------
+    NotAPicture
         If it is of another kind, broken, has no such page, or has more pixels than allowed.
     """
     if body.startswith(b"%PDF-"):
         return _from_pdf(body, megapixels, page)
     if body.startswith((b"\x89PNG\r\n\x1a\n", b"\xff\xd8\xff")):
-        return _from_image(body, megapixels)
+        return _from_image(body, megapixels), 1
     raise NotAPicture("the file is neither PNG, JPEG nor PDF. Send one of these.")
 
 
@@ -48,21 +62,20 @@ def _check_size(width: int, height: int, megapixels: int) -> None:
         )
 
 
-def _from_image(body: bytes, megapixels: int) -> Picture:
+def _from_image(body: bytes, megapixels: int) -> Image.Image:
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
             opened = Image.open(io.BytesIO(body), formats=("PNG", "JPEG"))
         _check_size(opened.width, opened.height, megapixels)
-        upright = ImageOps.exif_transpose(opened).convert("RGB")
+        return ImageOps.exif_transpose(opened).convert("RGB")
     except NotAPicture:
         raise
     except (OSError, SyntaxError, ValueError, Image.DecompressionBombError) as error:
         raise NotAPicture(f"the picture cannot be read: {error}. Save it again and send that.") from error
-    return _png(upright, 1)
 
 
-def _from_pdf(body: bytes, megapixels: int, page: int) -> Picture:
+def _from_pdf(body: bytes, megapixels: int, page: int) -> tuple[Image.Image, int]:
     try:
         document = pdfium.PdfDocument(body)
     except pdfium.PdfiumError as error:
@@ -84,10 +97,11 @@ def _from_pdf(body: bytes, megapixels: int, page: int) -> Picture:
         ) from error
     finally:
         document.close()
-    return _png(image, pages)
+    return image, pages
 
 
-def _png(image: Image.Image, pages: int) -> Picture:
+def png_of(image: Image.Image) -> bytes:
+    """Return an image as a PNG."""
     out = io.BytesIO()
-    image.save(out, "PNG")
-    return Picture(out.getvalue(), image.width, image.height, pages)
+    image.save(out, "PNG", compress_level=_PNG_LEVEL)
+    return out.getvalue()

@@ -1,7 +1,5 @@
 """Any drawing in: tell what a file is, read it, and propose a building from it."""
 
-import io
-import warnings
 from typing import Literal
 
 import numpy as np
@@ -22,8 +20,8 @@ from heathrise.core.sums import Noun
 from heathrise.exchange.dxf import read_dxf
 from heathrise.exchange.geojson import read_geojson
 from heathrise.exchange.ifc import read_ifc
-from heathrise.exchange.pictures import NotAPicture, read_picture
-from heathrise.exchange.scans import Scan, read_scan
+from heathrise.exchange.pictures import NotAPicture, open_picture, png_of
+from heathrise.exchange.scans import read_scan
 from heathrise.exchange.svgplan import read_svg
 from heathrise.exchange.unreadable import Progress, Unreadable, quiet
 from heathrise.exchange.vectorpdf import FEWEST_LINES, read_vector_pdf
@@ -151,14 +149,12 @@ def _unit(kind: FileKind, drawing: Drawing, asked: Asked) -> tuple[float, str]:
 
 
 def _picture(body: bytes, asked: Asked, new_id: NewId, label: str, progress: Progress) -> ReadFile:
-    picture = read_picture(body, asked.megapixels, asked.page)
-    if min(picture.width_px, picture.height_px) < 40:
+    image, pages = open_picture(body, asked.megapixels, asked.page)
+    if min(image.size) < 40:
         raise NotAPicture(
-            f"the picture is {picture.width_px} by {picture.height_px} pixels; no wall can be seen in it."
+            f"the picture is {image.width} by {image.height} pixels; no wall can be seen in it."
         )
-    with warnings.catch_warnings():
-        warnings.simplefilter("ignore", Image.DecompressionBombWarning)
-        gray = np.asarray(ImageOps.grayscale(Image.open(io.BytesIO(picture.png))))
+    gray = np.asarray(ImageOps.grayscale(image))
     scan = read_scan(gray, asked.metres_per_unit, progress)
     storey = build_storey(scan.walls, (), np.empty((0, 4)), (), new_id, label)
     notes = (
@@ -178,14 +174,8 @@ def _picture(body: bytes, asked: Asked, new_id: NewId, label: str, progress: Pro
         scale_known=scan.scale_known,
         layers=(),
         proposal=Proposal(storeys=(storey,), notes=tuple(notes), skipped=skipped),
-        pages=picture.pages,
+        pages=pages,
         turn_deg=round(scan.turn_deg, 2),
         picture_px=(width, height),
     )
-    return ReadFile(reading=reading, png=_png(scan))
-
-
-def _png(scan: Scan) -> bytes:
-    out = io.BytesIO()
-    Image.fromarray(scan.upright).save(out, "PNG")
-    return out.getvalue()
+    return ReadFile(reading=reading, png=png_of(Image.fromarray(scan.upright)))
