@@ -70,3 +70,8 @@ def changed(job: Job, label: str, **changes: Any) -> Job:
     body = element.model_dump() | changes
     operations: list[Operation] = [Put(element=type(element).model_validate(body))]
     return apply(job, operations).job
+
+
+def straight(job: Job) -> Job:
+    """Return the job with straight rays only, without what goes round."""
+    return apply(job, [Put(element=job.air_model.model_copy(update={"round": False}))]).job

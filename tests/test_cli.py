@@ -69,13 +69,17 @@ def test_coverage_on_a_grid_has_the_documented_columns(job, tmp_path):
 def test_coverage_at_points_and_its_arithmetic(job, tmp_path):
     points, out = tmp_path / "points.csv", tmp_path / "at.csv"
     points.write_text("floor,x,y\nGround,17.5,4.0\nFirst,20,4\n", "utf-8")
-    assert run("coverage", job, "--band", "5", "--at", points, "--out", out).exit_code == 0
+    at_points = ["coverage", job, "--band", "5", "--at", points, "--out", out]
+    assert run(*at_points, "--direct").exit_code == 0
     rows = list(csv.DictReader(out.read_text("utf-8").splitlines()))
     (foyer,) = [r for r in rows if r["ap"] == "Foyer" and r["floor"] == "Ground"]
     # 1.9 m straight under the disc: 47.255 + 20 log 1.9; 17 dBm down, a phone's 14 up, 4 and -3 dBi.
     assert float(foyer["path_loss_db"]) == pytest.approx(52.830, abs=0.01)
     assert float(foyer["rssi_down_dbm"]) == pytest.approx(17 + 4 - 3 - 52.830, abs=0.01)
     assert float(foyer["rssi_up_dbm"]) == pytest.approx(14 + 4 - 3 - 52.830, abs=0.01)
+    assert run(*at_points).exit_code == 0
+    whole = next(r for r in csv.DictReader(out.read_text("utf-8").splitlines()) if r["ap"] == "Foyer")
+    assert 51 < float(whole["path_loss_db"]) < 52.83
 
 
 @pytest.mark.parametrize(

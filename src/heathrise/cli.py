@@ -3,14 +3,17 @@
 import csv
 import json
 import sys
+from dataclasses import replace
 from pathlib import Path
 
 import click
 import numpy as np
 
+from heathrise.core.edit import Put, apply
 from heathrise.core.findings import assess
-from heathrise.core.job import Job
+from heathrise.core.job import Band, Job
 from heathrise.core.radio.coverage import signals
+from heathrise.core.radio.reach import gain_db
 from heathrise.core.radio.scene import Scene, scene_of
 from heathrise.core.rule import Finding
 from heathrise.core.site.building import building_of
@@ -93,14 +96,16 @@ def check(job: Path, as_json: bool, strict: bool) -> None:
     type=click.Path(exists=True, dir_okay=False, path_type=Path),
     help="CSV with columns x,y and, without --floor, floor: compute there instead of on a grid.",
 )
+@click.option("--direct", is_flag=True, help="Straight rays only, without what goes round.")
 @click.option("--out", type=click.Path(dir_okay=False, path_type=Path), required=True)
 def coverage(
     job: Path,
-    band: str,
+    band: Band,
     floor: str | None,
     cell_m: float,
     height_m: float,
     points: Path | None,
+    direct: bool,
     out: Path,
 ) -> None:
     """Write every access point's signal at cell centres or at given points as CSV.
@@ -109,6 +114,9 @@ def coverage(
     antennas. The client class is the brief's.
     """
     loaded = _job(job)
+    if direct:
+        straight = loaded.air_model.model_copy(update={"round": False})
+        loaded = apply(loaded, [Put(element=straight)]).job
     scene = scene_of(building_of(loaded))
     wanted = _storeys(loaded, floor)
     rows: list[list[str | float]] = []
@@ -146,8 +154,12 @@ def _points(
     return np.array(found).reshape(-1, 3)
 
 
-def _signal_rows(job: Job, scene: Scene, band: str, label: str, where: np.ndarray) -> list[list[str | float]]:
-    heard = signals(job, scene, band, where)  # type: ignore[arg-type]
+def _signal_rows(
+    job: Job, scene: Scene, band: Band, label: str, where: np.ndarray
+) -> list[list[str | float]]:
+    heard = signals(job, scene, band, where)
+    even = [replace(scene.stand(point), pattern="isotropic") for point in heard.points]
+    loss_db = [-gain_db(scene, stand, band, where) for stand in even]
     return [
         [
             label,
@@ -156,7 +168,7 @@ def _signal_rows(job: Job, scene: Scene, band: str, label: str, where: np.ndarra
             point.label,
             round(float(heard.down_dbm[i, k]), 3),
             round(float(heard.up_dbm[i, k]), 3),
-            round(float(heard.loss_db[i, k]), 3),
+            round(float(loss_db[i][k]), 3),
         ]
         for k in range(len(where))
         for i, point in enumerate(heard.points)

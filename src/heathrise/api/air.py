@@ -62,8 +62,8 @@ def account(path: JobPath, query: AccountQuery) -> Response:
     job = desk().job(path.job_id).job
     _known_storey(job.by_id.get(query.storey_id))
     at = Point(x_m=query.x_m, y_m=query.y_m)
-    sums = loudest_accounts(job, scene_of(building_of(job)), query.band, query.storey_id, at)
-    return answer(AccountAnswer(sums=sums).model_dump_json())
+    found = loudest_accounts(job, scene_of(building_of(job)), query.band, query.storey_id, at)
+    return answer(AccountAnswer(accounts=found).model_dump_json())
 
 
 @blueprint.get("/<job_id>/runs/suggestion", responses={200: SuggestionAnswer})

@@ -8,7 +8,8 @@ from pydantic import Field, StringConstraints
 from heathrise.core.edit import Operation
 from heathrise.core.findings import Assessment
 from heathrise.core.job import AccessPoint, Band, Element, Id, Label
-from heathrise.core.sums import Noun, Sum
+from heathrise.core.radio.account import Account
+from heathrise.core.sums import Noun
 
 
 class JobPath(Noun):
@@ -142,9 +143,9 @@ class AccountQuery(Noun):
 
 
 class AccountAnswer(Noun):
-    """The two loudest access points at a place, each as a sum."""
+    """The two loudest access points at a place, each as a sum with its way round."""
 
-    sums: tuple[Sum, ...]
+    accounts: tuple[Account, ...]
 
 
 class SuggestionAnswer(Noun):

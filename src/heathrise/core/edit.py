@@ -111,7 +111,7 @@ def apply(job: Job, operations: Sequence[Operation]) -> Edited:
             inverse.append(_step(elements, step))
             done.append(step)
     touched = [elements[s.element.id] for s in done if isinstance(s, Put) and s.element.id in elements]
-    build_ups = any(_kind_of(step, job) == "build-up" for step in done)
+    build_ups = any(_kind_of(step, job) in ("build-up", "antenna") for step in done)
     new = _checked(job, elements, touched, build_ups)
     return Edited(new, tuple(done), tuple(reversed(inverse)))
 

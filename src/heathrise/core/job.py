@@ -10,7 +10,7 @@ import re
 from collections.abc import Iterable, Iterator
 from datetime import date
 from functools import cached_property
-from typing import Annotated, Any, ClassVar, Literal, TypeVar, cast
+from typing import Annotated, Any, Literal, TypeVar, cast
 
 from pydantic import (
     Base64Bytes,
@@ -22,44 +22,36 @@ from pydantic import (
     model_validator,
 )
 
+from heathrise.core.airnouns import (  # noqa: F401
+    AccessPoint,
+    AirModel,
+    Antenna,
+    Calibration,
+    ClassShift,
+    CutPoint,
+    Neighbour,
+    Radio,
+    SurveyPoint,
+    Walk,
+    WalkStop,
+)
+from heathrise.core.element import (  # noqa: F401
+    BANDS,
+    Band,
+    BrokenReference,
+    Code,
+    Coordinate,
+    ElementBase,
+    Id,
+    Label,
+    Point,
+    Words,
+)
 from heathrise.core.library import BuildUp, library, slab_losses_db
 from heathrise.core.sums import Noun
 
 JOB_FORMAT: Literal["heathrise-job"] = "heathrise-job"
 SCHEMA_VERSION: Literal[1] = 1
-
-Id = Annotated[
-    str,
-    StringConstraints(pattern=r"^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$"),
-]
-Label = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
-Code = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9.+-]*$", max_length=60)]
-Band = Literal["2.4", "5", "6"]
-BANDS: tuple[Band, ...] = ("2.4", "5", "6")
-Coordinate = Annotated[float, Field(ge=-100_000, le=100_000)]
-
-
-class BrokenReference(ValueError):
-    """An element names another, or a library item, that is not there or of the wrong kind."""
-
-
-class Point(Noun):
-    """A place on a storey's sheet."""
-
-    x_m: Coordinate
-    y_m: Coordinate
-
-
-class ElementBase(Noun):
-    """What every element has. `REFS` names the fields that hold ids and the kinds they may name;
-    `SHELVES` names the fields that hold a library item and the shelf it must be on.
-    """
-
-    REFS: ClassVar[dict[str, tuple[str, ...]]] = {}
-    SHELVES: ClassVar[dict[str, str]] = {}
-
-    id: Id
-    label: Label
 
 
 class Climate(Noun):
@@ -96,7 +88,6 @@ class Site(ElementBase):
 
 
 Way = Literal["air", "cable"]
-Words = Annotated[str, StringConstraints(strip_whitespace=True, max_length=500)]
 
 
 class DeviceCount(Noun):
@@ -298,10 +289,10 @@ class Space(ElementBase):
     """A room, stair, yard: an outline with a need. `building` names the house it belongs to.
 
     `profile` is the share of its people that is there by hour; None takes the one usual for the
-    kind of site and space.
+    kind of site and space. `contents` says what stands in it and costs the air something a metre.
     """
 
-    SHELVES = {"need": "needs", "profile": "profiles", "slab_build_up": "build_ups"}
+    SHELVES = {"need": "needs", "profile": "profiles", "slab_build_up": "build_ups", "contents": "contents"}
     REFS = {"storey_id": ("storey",)}
     kind: Literal["space"] = "space"
     storey_id: Id
@@ -316,6 +307,7 @@ class Space(ElementBase):
     no_go: Annotated[str, StringConstraints(max_length=200)] = ""
     people: int = Field(0, ge=0, le=10_000)
     profile: Code | None = None
+    contents: Code = "bare"
 
 
 class NoGo(ElementBase):
@@ -462,38 +454,6 @@ class Rack(ElementBase):
     model: Code = "rack-12u"
 
 
-class Radio(Noun):
-    """One radio of an access point. `channel` None leaves it to the plan."""
-
-    band: Band
-    on: bool = True
-    channel: int | None = Field(None, ge=1, le=233)
-    width_mhz: Literal[20, 40, 80, 160, 320] | None = None
-    power_dbm: float = Field(ge=-10, le=36)
-
-
-class AccessPoint(ElementBase):
-    """An access point. `height_m` above the storey's floor; `facing_deg` clockwise from sheet up."""
-
-    SHELVES = {"model": "access_points"}
-    REFS = {"storey_id": ("storey",)}
-    kind: Literal["access-point"] = "access-point"
-    storey_id: Id
-    at: Point
-    height_m: float = Field(2.7, ge=0, le=60)
-    model: Code
-    mount: Literal["ceiling", "wall", "desk", "outdoor"] = "ceiling"
-    facing_deg: float = Field(0, ge=0, lt=360)
-    radios: tuple[Radio, ...] = ()
-
-    @model_validator(mode="after")
-    def _one_radio_a_band(self) -> "AccessPoint":
-        bands = [radio.band for radio in self.radios]
-        if len(bands) != len(set(bands)):
-            raise ValueError(f"access point {self.label} has two radios on one band")
-        return self
-
-
 class Device(ElementBase):
     """A fixed thing that gets a cable: an outlet, a camera, a doorbell."""
 
@@ -609,6 +569,12 @@ Element = Annotated[
     | ServiceEntry
     | Rack
     | AccessPoint
+    | Antenna
+    | AirModel
+    | Calibration
+    | SurveyPoint
+    | Neighbour
+    | Walk
     | Device
     | Switch
     | Run
@@ -619,7 +585,9 @@ Element = Annotated[
     Field(discriminator="kind"),
 ]
 ELEMENT: TypeAdapter[Element] = TypeAdapter(Element)
-SINGLETONS: tuple[str, ...] = ("site", "brief", "practice")
+SINGLETONS: tuple[str, ...] = ("site", "brief", "practice", "air-model", "calibration")
+# Shelves of the library that a job may lay its own items over.
+OWN_SHELVES = ("build_ups", "patterns")
 E = TypeVar("E", bound=ElementBase)
 
 
@@ -627,6 +595,9 @@ def references(element: Element) -> Iterator[tuple[str, str, tuple[str, ...]]]:
     """Yield (field, id, kinds allowed) for every reference an element holds."""
     for field, kinds in element.REFS.items():
         yield field, getattr(element, field), kinds
+    if isinstance(element, Walk):
+        for stop in element.stops:
+            yield "stops.storey_id", stop.storey_id, ("storey",)
     if isinstance(element, Run) and element.pin is not None:
         yield "pin.switch_id", element.pin.switch_id, ("switch",)
     if isinstance(element, Conduit):
@@ -677,7 +648,7 @@ class Job(Noun):
                     )
             for field, shelf in element.SHELVES.items():
                 code = getattr(element, field)
-                items = self.build_ups if shelf == "build_ups" else getattr(library(), shelf)
+                items = getattr(self if shelf in OWN_SHELVES else library(), shelf)
                 if code is not None and code not in items:
                     raise BrokenReference(
                         f"{element.kind.replace('-', ' ')} {element.label}: {field} is {code}, "
@@ -689,6 +660,12 @@ class Job(Noun):
         """The library's build-ups with this job's own laid over them."""
         own = {e.code: e.build_up for e in self.elements if isinstance(e, OwnBuildUp)}
         return {**library().build_ups, **own} if own else library().build_ups
+
+    @cached_property
+    def patterns(self) -> dict[str, object]:
+        """The library's antenna patterns with this job's own laid over them."""
+        own = {e.code: e for e in self.elements if isinstance(e, Antenna)}
+        return {**library().patterns, **own}
 
     def of(self, cls: type[E]) -> tuple[E, ...]:
         """Return the elements of one class in the order of their labels.
@@ -727,6 +704,17 @@ class Job(Noun):
     def practice(self) -> Practice:
         """The house practice, or the defaults."""
         return self._single(Practice, "House practice")
+
+    @cached_property
+    def air_model(self) -> AirModel:
+        """How the air is computed, or the defaults."""
+        return self._single(AirModel, "How the air is computed")
+
+    @cached_property
+    def calibration(self) -> Calibration | None:
+        """What survey points taught, None before any fit."""
+        found = self.of(Calibration)
+        return found[0] if found else None
 
     def end_of(self, run: "Run") -> "AccessPoint | Device | Rack":
         """Return what a run goes to."""

@@ -56,7 +56,7 @@ def _open(body: bytes) -> Document:
     except (DXFError, UnicodeDecodeError, ValueError, IndexError, KeyError, TypeError, AttributeError):
         pass
     try:
-        document, _ = recover.read(io.BytesIO(body))
+        document, _ = recover.read(io.BytesIO(body), errors="ignore")
     except Exception as error:  # the recovery reader lets all sorts through; none of it is ours
         raise Unreadable(
             f"the file is no DXF drawing, or is cut off: {str(error)[:120]}. Save it again as DXF and send that."

@@ -589,8 +589,16 @@ export interface components {
         /**
          * AccessPoint
          * @description An access point. `height_m` above the storey's floor; `facing_deg` clockwise from sheet up.
+         *
+         *     `antenna` names another pattern than the model's own; `tilt_deg` turns a face that looks to the
+         *     side towards the ground. A pinned point is left where it is when points are placed.
          */
         AccessPoint: {
+            /**
+             * Antenna
+             * @default null
+             */
+            antenna: string | null;
             at: components["schemas"]["Point"];
             /**
              * Facing Deg
@@ -620,12 +628,22 @@ export interface components {
              */
             mount: "ceiling" | "wall" | "desk" | "outdoor";
             /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
              * Radios
              * @default []
              */
             radios: components["schemas"]["Radio"][];
             /** Storey Id */
             storey_id: string;
+            /**
+             * Tilt Deg
+             * @default 0
+             */
+            tilt_deg: number;
         };
         /**
          * AccessPointModel
@@ -656,12 +674,67 @@ export interface components {
             uplink_mbps: number;
         };
         /**
+         * Account
+         * @description The sum behind a signal, and the way round the strongest indirect part takes, if any.
+         */
+        Account: {
+            /** Point Id */
+            point_id: string;
+            sum: components["schemas"]["Sum"];
+            /**
+             * Way
+             * @default []
+             */
+            way: components["schemas"]["WayPlace"][];
+        };
+        /**
          * AccountAnswer
-         * @description The two loudest access points at a place, each as a sum.
+         * @description The two loudest access points at a place, each as a sum with its way round.
          */
         AccountAnswer: {
-            /** Sums */
-            sums: components["schemas"]["Sum"][];
+            /** Accounts */
+            accounts: components["schemas"]["Account"][];
+        };
+        /**
+         * AirModel
+         * @description How the air is computed: each step can be switched off and compared.
+         */
+        AirModel: {
+            /**
+             * Area Losses
+             * @default true
+             */
+            area_losses: boolean;
+            /**
+             * Calibrated
+             * @default true
+             */
+            calibrated: boolean;
+            /**
+             * Doors
+             * @default closed
+             * @enum {string}
+             */
+            doors: "closed" | "open";
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "air-model";
+            /** Label */
+            label: string;
+            /**
+             * Round
+             * @default true
+             */
+            round: boolean;
+            /**
+             * True Angle
+             * @default false
+             */
+            true_angle: boolean;
         };
         /**
          * AlignAll
@@ -718,6 +791,29 @@ export interface components {
             question: string;
             /** Text */
             text: string;
+        };
+        /**
+         * Antenna
+         * @description An antenna pattern of this job, from a file: cuts round (azimuth) and up (elevation).
+         *
+         *     Angles are degrees from the direction of the peak, -180 to 180; both cuts must be there.
+         */
+        Antenna: {
+            /** Azimuth */
+            azimuth: components["schemas"]["CutPoint"][];
+            /** Code */
+            code: string;
+            /** Elevation */
+            elevation: components["schemas"]["CutPoint"][];
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "antenna";
+            /** Label */
+            label: string;
         };
         /**
          * ArrayAll
@@ -985,6 +1081,38 @@ export interface components {
             source: string;
         };
         /**
+         * Calibration
+         * @description What survey points taught of this building: an offset and a shift for each wall class.
+         *
+         *     Errors are RMSE in dB; `held_out_db` is over points the fit did not see.
+         */
+        Calibration: {
+            /** After Db */
+            after_db: number;
+            /** Before Db */
+            before_db: number;
+            /** Held Out Db */
+            held_out_db: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "calibration";
+            /** Label */
+            label: string;
+            /** Offset Db */
+            offset_db: number;
+            /** Points */
+            points: number;
+            /**
+             * Shifts
+             * @default []
+             */
+            shifts: components["schemas"]["ClassShift"][];
+        };
+        /**
          * ChangeAll
          * @description Give one field of many elements one value.
          */
@@ -1013,6 +1141,10 @@ export interface components {
                 [key: string]: string | number | boolean;
             };
         };
+        ClassShift: [
+            string,
+            number
+        ];
         /**
          * Client
          * @description A class of client; a power of None has no radio on that band.
@@ -1188,6 +1320,10 @@ export interface components {
             thickness_m: number | null;
             through: components["schemas"]["Point"];
         };
+        CutPoint: [
+            number,
+            number
+        ];
         /**
          * Device
          * @description A fixed thing that gets a cable: an outlet, a camera, a doorbell.
@@ -1806,7 +1942,7 @@ export interface components {
          */
         JobState: {
             /** Elements */
-            elements: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"])[];
+            elements: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"])[];
             /** Id */
             id: string;
             /** Name */
@@ -2143,6 +2279,36 @@ export interface components {
             source: string;
             /** Walks */
             walks: boolean;
+        };
+        /**
+         * Neighbour
+         * @description A network of others, heard on a scan; its label is the name or address it sends.
+         */
+        Neighbour: {
+            /**
+             * Band
+             * @enum {string}
+             */
+            band: "2.4" | "5" | "6";
+            /** Channel */
+            channel: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "neighbour";
+            /** Label */
+            label: string;
+            /** Rssi Dbm */
+            rssi_dbm: number;
+            /**
+             * Width Mhz
+             * @default 20
+             * @enum {integer}
+             */
+            width_mhz: 20 | 40 | 80 | 160 | 320;
         };
         /**
          * Network
@@ -2897,7 +3063,7 @@ export interface components {
          */
         Put: {
             /** Element */
-            element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"];
+            element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3399,7 +3565,7 @@ export interface components {
          * @description A room, stair, yard: an outline with a need. `building` names the house it belongs to.
          *
          *     `profile` is the share of its people that is there by hour; None takes the one usual for the
-         *     kind of site and space.
+         *     kind of site and space. `contents` says what stands in it and costs the air something a metre.
          */
         Space: {
             /**
@@ -3412,6 +3578,11 @@ export interface components {
              * @default null
              */
             ceiling_m: number | null;
+            /**
+             * Contents
+             * @default bare
+             */
+            contents: string;
             /**
              * Hottest C
              * @default null
@@ -3714,6 +3885,38 @@ export interface components {
             value: number;
         };
         /**
+         * SurveyPoint
+         * @description One measured level of one radio at one place. The label names the reading.
+         */
+        SurveyPoint: {
+            at: components["schemas"]["Point"];
+            /**
+             * Band
+             * @enum {string}
+             */
+            band: "2.4" | "5" | "6";
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "survey-point";
+            /** Label */
+            label: string;
+            /**
+             * Measured At
+             * @default null
+             */
+            measured_at: string | null;
+            /** Point Id */
+            point_id: string;
+            /** Rssi Dbm */
+            rssi_dbm: number;
+            /** Storey Id */
+            storey_id: string;
+        };
+        /**
          * Switch
          * @description A switch in a rack.
          */
@@ -3883,6 +4086,43 @@ export interface components {
             url: string | null;
         };
         /**
+         * Walk
+         * @description A way somebody walks with a client in hand, over storeys by the stairs.
+         */
+        Walk: {
+            /**
+             * Band
+             * @default 5
+             * @enum {string}
+             */
+            band: "2.4" | "5" | "6";
+            /**
+             * Client Class
+             * @default phone
+             */
+            client_class: string;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "walk";
+            /** Label */
+            label: string;
+            /** Stops */
+            stops: components["schemas"]["WalkStop"][];
+        };
+        /**
+         * WalkStop
+         * @description A corner of a walk.
+         */
+        WalkStop: {
+            at: components["schemas"]["Point"];
+            /** Storey Id */
+            storey_id: string;
+        };
+        /**
          * Wall
          * @description A straight wall from `a` to `b`; its build-up gives what it costs the air.
          */
@@ -3916,6 +4156,15 @@ export interface components {
              */
             thickness_m: number | null;
         };
+        /**
+         * WayPlace
+         * @description A corner of the way on the sheet.
+         */
+        WayPlace: {
+            at: components["schemas"]["Point"];
+            /** Storey Id */
+            storey_id: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -3927,10 +4176,13 @@ export type AcceptRequest = components['schemas']['AcceptRequest'];
 export type Acceptance = components['schemas']['Acceptance'];
 export type AccessPoint = components['schemas']['AccessPoint'];
 export type AccessPointModel = components['schemas']['AccessPointModel'];
+export type Account = components['schemas']['Account'];
 export type AccountAnswer = components['schemas']['AccountAnswer'];
+export type AirModel = components['schemas']['AirModel'];
 export type AlignAll = components['schemas']['AlignAll'];
 export type AlignStorey = components['schemas']['AlignStorey'];
 export type Answer = components['schemas']['Answer'];
+export type Antenna = components['schemas']['Antenna'];
 export type ArrayAll = components['schemas']['ArrayAll'];
 export type Assessment = components['schemas']['Assessment'];
 export type AssessmentAnswer = components['schemas']['AssessmentAnswer'];
@@ -3940,8 +4192,10 @@ export type Brief = components['schemas']['Brief'];
 export type BudgetPlan = components['schemas']['BudgetPlan'];
 export type BuildUp = components['schemas']['BuildUp'];
 export type CableType = components['schemas']['CableType'];
+export type Calibration = components['schemas']['Calibration'];
 export type ChangeAll = components['schemas']['ChangeAll'];
 export type Choice = components['schemas']['Choice'];
+export type ClassShift = components['schemas']['ClassShift'];
 export type Client = components['schemas']['Client'];
 export type Climate = components['schemas']['Climate'];
 export type CloseGaps = components['schemas']['CloseGaps'];
@@ -3951,6 +4205,7 @@ export type ConduitFill = components['schemas']['ConduitFill'];
 export type ConduitPlan = components['schemas']['ConduitPlan'];
 export type CopyStorey = components['schemas']['CopyStorey'];
 export type CurveWall = components['schemas']['CurveWall'];
+export type CutPoint = components['schemas']['CutPoint'];
 export type Device = components['schemas']['Device'];
 export type DeviceCount = components['schemas']['DeviceCount'];
 export type DeviceKind = components['schemas']['DeviceKind'];
@@ -3995,6 +4250,7 @@ export type Line = components['schemas']['Line'];
 export type MoveAll = components['schemas']['MoveAll'];
 export type NamePlan = components['schemas']['NamePlan'];
 export type Need = components['schemas']['Need'];
+export type Neighbour = components['schemas']['Neighbour'];
 export type Network = components['schemas']['Network'];
 export type NewJob = components['schemas']['NewJob'];
 export type NoGo = components['schemas']['NoGo'];
@@ -4049,6 +4305,7 @@ export type SubBand = components['schemas']['SubBand'];
 export type SuggestionAnswer = components['schemas']['SuggestionAnswer'];
 export type Sum = components['schemas']['Sum'];
 export type SumLine = components['schemas']['SumLine'];
+export type SurveyPoint = components['schemas']['SurveyPoint'];
 export type Switch = components['schemas']['Switch'];
 export type SwitchModel = components['schemas']['SwitchModel'];
 export type TerrainRequest = components['schemas']['TerrainRequest'];
@@ -4056,7 +4313,10 @@ export type Turned = components['schemas']['Turned'];
 export type Underlay = components['schemas']['Underlay'];
 export type Unplaced = components['schemas']['Unplaced'];
 export type ValidationErrorModel = components['schemas']['ValidationErrorModel'];
+export type Walk = components['schemas']['Walk'];
+export type WalkStop = components['schemas']['WalkStop'];
 export type Wall = components['schemas']['Wall'];
+export type WayPlace = components['schemas']['WayPlace'];
 export type $defs = Record<string, never>;
 export interface operations {
     plan_layers_build_ups_loss_post: {

@@ -11,9 +11,10 @@ export function useAccount() {
     if (!storeyId) return
     try {
       const query = { storey_id: storeyId, band, x_m: at.x_m, y_m: at.y_m }
-      const { sums } = await take(api.GET('/api/jobs/{job_id}/air/account', { params: { path: { job_id: job.id }, query } }))
-      view.openSum = sums[0] ?? null
-      if (!sums.length) job.refusal = `No access point is on the air at ${band} GHz.`
+      const { accounts } = await take(api.GET('/api/jobs/{job_id}/air/account', { params: { path: { job_id: job.id }, query } }))
+      view.openSum = accounts[0]?.sum ?? null
+      view.route = accounts[0]?.way ?? []
+      if (!accounts.length) job.refusal = `No access point is on the air at ${band} GHz.`
     } catch (error) {
       if (!(error instanceof Refusal || error instanceof Unreachable)) throw error
       job.refusal = error.message

@@ -1,7 +1,7 @@
 /** Where the person is: stage, storey, what is selected and pointed at, which signal is drawn. */
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
-import type { Finding, Sum } from '@/api/schema'
+import { computed, ref, shallowRef, watch } from 'vue'
+import type { Finding, Sum, WayPlace } from '@/api/schema'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import type { Band, XY } from '@/job/types'
@@ -26,6 +26,9 @@ export const useView = defineStore('view', () => {
   const drawer = ref(false)
   const pointed = shallowRef<{ finding: Finding; y: number } | null>(null)
   const openSum = shallowRef<Sum | null>(null)
+  /** The way round that serves the place whose sum is open. */
+  const route = shallowRef<readonly WayPlace[]>([])
+  watch(openSum, (sum) => { if (!sum) route.value = [] })
   const goTo = shallowRef<XY | null>(null)
 
   const storeys = computed(() => job.of('storey').toSorted((a, b) => a.elevation_m - b.elevation_m))
@@ -84,7 +87,7 @@ export const useView = defineStore('view', () => {
     if (next) visit(next)
   }
   return {
-    stage, storey, storeys, chosenStorey, selected, many, look, pickMany, isChosen, element, tool, band, signal, way, drawer, pointed, openSum, goTo,
+    stage, storey, storeys, chosenStorey, selected, many, look, pickMany, isChosen, element, tool, band, signal, way, drawer, pointed, openSum, route, goTo,
     select, pick, floor, visit, stepFinding,
   }
 })

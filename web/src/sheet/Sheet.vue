@@ -17,6 +17,7 @@ import { bounds, drawn } from '@/sheet/elements'
 import { distance, toScreen, toSheet } from '@/sheet/geometry'
 import NamesLayer from '@/sheet/NamesLayer.vue'
 import PlanLayer from '@/sheet/PlanLayer.vue'
+import RouteLayer from '@/sheet/RouteLayer.vue'
 import RunsLayer from '@/sheet/RunsLayer.vue'
 import SheetLegend from '@/sheet/SheetLegend.vue'
 import TerrainCanvas from '@/sheet/TerrainCanvas.vue'
@@ -138,6 +139,7 @@ onMounted(() => void library.load())
         <NamesLayer :k="viewport.view.value.k" :scores="view.stage === 3" />
         <ThingsLayer :k="viewport.view.value.k" :held="dragging.held.value" @grab="dragging.grab" @press="pressThing" />
         <HandlesLayer v-if="view.stage === 2 && !drawing" :k="viewport.view.value.k" :where="where" />
+        <RouteLayer :k="viewport.view.value.k" />
         <PencilLayer :k="viewport.view.value.k" />
         <rect v-if="box.box.value" class="box" :x="box.box.value.x" :y="box.box.value.y" :width="box.box.value.width" :height="box.box.value.height" :stroke-width="1.2 / viewport.view.value.k" />
         <DraftLayer v-if="drawing" :k="viewport.view.value.k" :draft="draw.draft.value" :aim="draw.aim.value" :typed="draw.typed.value" :loose="view.tool !== 'scale' || draw.draft.value.length < 2" />

@@ -39,6 +39,21 @@ class BuildUp(Noun):
         return self.loss_24_db, self.loss_5_db, self.loss_6_db
 
 
+class Contents(Noun):
+    """What stands in a space and costs the air something on every metre through it."""
+
+    label: str
+    loss_24_db_m: float
+    loss_5_db_m: float
+    loss_6_db_m: float
+    source: str
+
+    @property
+    def losses_db_m(self) -> tuple[float, float, float]:
+        """Loss at 2.4, 5 and 6 GHz. [dB/m]"""
+        return self.loss_24_db_m, self.loss_5_db_m, self.loss_6_db_m
+
+
 class Need(Noun):
     """What a space requires of the air."""
 

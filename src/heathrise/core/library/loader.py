@@ -49,6 +49,7 @@ class Library(Noun):
     bores: dict[str, items.Bore]
     build_ups: dict[str, items.BuildUp]
     needs: dict[str, items.Need]
+    contents: dict[str, items.Contents]
     clients: dict[str, items.Client]
     parts: dict[str, items.Part]
     labour: dict[str, items.Labour]
@@ -165,6 +166,7 @@ def library() -> Library:
         bores=_csv_shelf("conduit", items.Bore, "bores.csv"),
         build_ups=_build_ups(),
         needs=_csv_shelf("need", items.Need, "needs.csv"),
+        contents=_csv_shelf("contents of a space", items.Contents, "contents.csv"),
         clients=_csv_shelf("client class", items.Client, "clients.csv"),
         parts=_csv_shelf("part", items.Part, "parts.csv"),
         labour=_csv_shelf("labour row", items.Labour, "labour.csv"),

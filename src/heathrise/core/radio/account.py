@@ -5,14 +5,17 @@ Written apart from the kernel, in plain steps, so that each checks the other in 
 
 import math
 
+import numpy as np
 import shapely
 
 from heathrise.core.job import BANDS, AccessPoint, Band, Job, Point
 from heathrise.core.library import library, limit
-from heathrise.core.radio.antenna import pattern_table
+from heathrise.core.radio.balance import balance_of
 from heathrise.core.radio.coverage import client_power_dbm, radio_on
-from heathrise.core.radio.scene import Scene, Stand
-from heathrise.core.sums import Sum, SumLine
+from heathrise.core.radio.reach import around, point_cells
+from heathrise.core.radio.scene import Scene, Stand, pattern_of
+from heathrise.core.radio.way import WayPlace, way_round
+from heathrise.core.sums import Noun, Sum, SumLine
 
 
 def crossings(scene: Scene, stand: Stand, at: tuple[float, float, float]) -> list[tuple[str, int, float]]:
@@ -36,9 +39,17 @@ def crossings(scene: Scene, stand: Stand, at: tuple[float, float, float]) -> lis
     return sorted(found, key=lambda crossing: crossing[2])
 
 
+class Account(Noun):
+    """The sum behind a signal, and the way round the strongest indirect part takes, if any."""
+
+    point_id: str
+    sum: Sum
+    way: tuple[WayPlace, ...] = ()
+
+
 def signal_account(
     job: Job, scene: Scene, point: AccessPoint, band: Band, storey_id: str, at: Point
-) -> Sum | None:
+) -> Account | None:
     """Return the weaker of down and up at a place as a sum; None when the radio is off."""
     radio = radio_on(point, band, job.practice)
     has = library().access_points[point.model].band(band)
@@ -48,38 +59,78 @@ def signal_account(
     z_m = scene.building.storey(storey_id).elevation_m + limit("air.client_height_m")
     stand = scene.stand(point)
     end = (at.x_m, at.y_m, z_m)
-    way = (end[0] - stand.x_m, end[1] - stand.y_m, end[2] - stand.z_m)
-    distance = math.hypot(*way)
-    index = BANDS.index(band)
-    off_axis = _off_axis_deg(stand, way, distance)
-    one_metre = float(scene.one_metre_db[index])
-    far = 10 * limit("air.exponent") * math.log10(max(distance, 1.0))
+    direct = _direct_lines(scene, stand, end, BANDS.index(band))
+    direct_gain = sum(line.value for line in direct)
+    gain, round_lines, way = _round_lines(scene, stand, band, end, direct_gain)
     lines = [
         SumLine(label=f"{point.label} sends", value=radio.power_dbm, unit="dBm"),
         SumLine(label="its antenna's peak", value=has.gain_dbi, unit="dBi"),
-        SumLine(
-            label=f"{off_axis:.0f} degrees off its axis",
-            value=float(pattern_table(stand.pattern)[round(off_axis)]),
-            unit="dB",
-        ),
-        SumLine(label="free space over 1 m", value=-one_metre, unit="dB"),
-        SumLine(label=f"distance {distance:.1f} m", value=-far, unit="dB"),
-        *_crossing_lines(scene, stand, end, index),
+        *direct,
+        *round_lines,
         SumLine(label=f"antenna of a {client.label.lower()}", value=client.gain_dbi, unit="dBi"),
     ]
-    down = sum(line.value for line in lines)
+    down = radio.power_dbm + has.gain_dbi + gain + client.gain_dbi
     sends = client_power_dbm(client, band)
     if sends < radio.power_dbm:
         gap = sends - radio.power_dbm
         lines.append(SumLine(label="the way up is weaker by", value=gap, unit="dB"))
-    return Sum(
+    found = Sum(
         label=f"{point.label} at {at.x_m:.1f}, {at.y_m:.1f}, {band} GHz",
         value=round(min(down, down + sends - radio.power_dbm), 2),
         unit="dBm",
         lines=tuple(lines),
-        formula="P + G(direction) - free space - walls - slabs + G client; weaker of down and up",
-        source="COST 231 multi-wall; library: build-ups. Usual error 6 to 8 dB, nothing measured.",
+        formula="P + G(direction) - free space - walls - slabs, what goes round added in power, + G client; "
+        "weaker of down and up",
+        source=f"COST 231 multi-wall; power balance of rooms (docs/accuracy.md). {error_words(scene)}",
     )
+    return Account(point_id=point.id, sum=found, way=way)
+
+
+def error_words(scene: Scene) -> str:
+    """Say how far a prediction usually lies off, and how that is known."""
+    if scene.learned is not None:
+        known = scene.learned
+        return f"Error {known.held_out_db:.1f} dB on points held out of {known.points} measured."
+    return f"Usual error 6 to {limit('air.model_error_db'):.0f} dB, nothing measured."
+
+
+def _direct_lines(scene: Scene, stand: Stand, end: tuple[float, float, float], index: int) -> list[SumLine]:
+    way = (end[0] - stand.x_m, end[1] - stand.y_m, end[2] - stand.z_m)
+    distance = math.hypot(*way)
+    far = 10 * limit("air.exponent") * math.log10(max(distance, 1.0))
+    lines = [
+        SumLine(
+            label=f"{_off_axis_deg(stand, way, distance):.0f} degrees off its axis",
+            value=pattern_of(scene, stand.pattern).relative_db(way, stand.axis, stand.up),
+            unit="dB",
+        ),
+        SumLine(label="free space over 1 m", value=-float(scene.one_metre_db[index]), unit="dB"),
+        SumLine(label=f"distance {distance:.1f} m", value=-far, unit="dB"),
+        *_crossing_lines(scene, stand, end, index),
+        *_area_lines(scene, stand, end, index),
+    ]
+    if scene.offset_db:
+        lines.append(SumLine(label="offset learned from the survey", value=scene.offset_db, unit="dB"))
+    return lines
+
+
+def _round_lines(
+    scene: Scene, stand: Stand, band: Band, end: tuple[float, float, float], direct_db: float
+) -> tuple[float, list[SumLine], tuple[WayPlace, ...]]:
+    """Return the whole path gain, the line that what goes round adds, and its way."""
+    if not scene.model.round:
+        return direct_db, [], ()
+    cell = int(point_cells(balance_of(scene), np.array([end]))[0])
+    extra = float(around(scene, stand, band)[cell]) if cell >= 0 else 0.0
+    whole = 10 * math.log10(10 ** (direct_db / 10) + extra) if extra > 0 else direct_db
+    way = way_round(scene, stand, band, cell)
+    if way is None:
+        return whole, [], ()
+    parts = [f"from {way.starts_in} {way.start_gain_db:.1f} dB"]
+    parts += [f"{s.name} {s.length_m:.0f} m {-s.loss_db:+.1f}" for s in way.stretches]
+    note = f"{'; '.join(parts)}; in all {10 * math.log10(extra):.1f} dB"
+    line = SumLine(label="what goes round adds", value=whole - direct_db, unit="dB", note=note)
+    return whole, [line], way.places
 
 
 def _off_axis_deg(stand: Stand, way: tuple[float, float, float], distance: float) -> float:
@@ -94,11 +145,11 @@ def _crossing_lines(scene: Scene, stand: Stand, end: tuple[float, float, float],
     lines, walls_db = [], 0.0
     for which, kind, _ in crossings(scene, stand, end):
         if kind == 0:
-            loss = float(obstacles.losses_db[int(which), index])
+            loss = float(scene.losses_db[int(which), index]) * _longer(scene, stand, end, int(which))
             walls_db += loss
             name = obstacles.names[int(which)]
         else:
-            loss, name = slabs[int(which)].losses_db[index], slabs[int(which)].name
+            loss, name = float(scene.slab_losses_db[int(which), index]), slabs[int(which)].name
         lines.append(SumLine(label=name, value=-loss, unit="dB"))
     bound = float(scene.bound_db[index])
     if walls_db > bound:
@@ -113,10 +164,44 @@ def _crossing_lines(scene: Scene, stand: Stand, end: tuple[float, float, float],
     return lines
 
 
+def _longer(scene: Scene, stand: Stand, end: tuple[float, float, float], wall: int) -> float:
+    """Return how much longer the way through a wall is than straight through it, up to three times."""
+    if not scene.model.true_angle:
+        return 1.0
+    way = np.array(end) - (stand.x_m, stand.y_m, stand.z_m)
+    along = scene.ends_m[wall, 2:] - scene.ends_m[wall, :2]
+    straight = abs(along[1] * way[0] - along[0] * way[1]) / np.hypot(*along)
+    return float(min(3.0, np.linalg.norm(way) / max(straight, 1e-9)))
+
+
+def _area_lines(scene: Scene, stand: Stand, end: tuple[float, float, float], index: int) -> list[SumLine]:
+    """Return what the ray loses in areas, by the length of way in each."""
+    start = np.array((stand.x_m, stand.y_m, stand.z_m))
+    way = np.array(end) - start
+    lines = []
+    for area in scene.areas:
+        near, far = 0.0, 1.0
+        if way[2]:
+            at = sorted((z - start[2]) / way[2] for z in area.heights_m)
+            near, far = max(0.0, at[0]), min(1.0, at[1])
+        elif not area.heights_m[0] <= start[2] < area.heights_m[1]:
+            continue
+        if far <= near:
+            continue
+        ends = [start + share * way for share in (near, far)]
+        inside = area.outline.intersection(shapely.LineString([e[:2] for e in ends])).length
+        plan = float(np.hypot(*(ends[1] - ends[0])[:2]))
+        length = (far - near) * float(np.linalg.norm(way)) * (inside / plan if plan else 0.0)
+        if length > 0.01:
+            loss = length * area.losses_db_m[index]
+            lines.append(SumLine(label=f"{area.name}, {length:.1f} m", value=-loss, unit="dB"))
+    return lines
+
+
 def loudest_accounts(
     job: Job, scene: Scene, band: Band, storey_id: str, at: Point, most: int = 2
-) -> tuple[Sum, ...]:
+) -> tuple[Account, ...]:
     """Return the accounts of the loudest access points at a place, loudest first."""
     accounts = (signal_account(job, scene, point, band, storey_id, at) for point in job.of(AccessPoint))
-    heard = sorted((a for a in accounts if a is not None), key=lambda a: -a.value)
+    heard = sorted((a for a in accounts if a is not None), key=lambda a: -a.sum.value)
     return tuple(heard[:most])

@@ -1,52 +1,95 @@
-"""Antenna patterns: gain below the peak by angle off the antenna's axis."""
+"""Antenna patterns: gain below the peak by direction.
+
+A library pattern is one cut, turned about its axis. A pattern of the job's own is two cuts, round
+and up, added: gain(direction) = azimuth(round) + elevation(up), both in dB under the peak.
+"""
 
 import math
-from functools import cache
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from heathrise.core.job import AccessPoint
+from heathrise.core.job import AccessPoint, Antenna, CutPoint, Job
 from heathrise.core.library import library
 
 Floats = NDArray[np.float64]
-
-
-@cache
-def pattern_table(name: str) -> Floats:
-    """Return relative gain at 0, 1, ... 180 degrees off the axis, shape (181,). [dB]"""
-    cut = library().patterns[name]
-    angles = [angle for angle, _ in cut]
-    table: Floats = np.interp(np.arange(181.0), angles, [level for _, level in cut])
-    return table
-
-
+Vector = tuple[float, float, float]
 COSINE_STEPS = 8192
 
 
-@cache
-def pattern_by_cosine(name: str) -> Floats:
-    """Return relative gain by the cosine off the axis, from -1 to 1, shape (8193,). [dB]
+@dataclass(frozen=True)
+class Pattern:
+    """What the kernel reads: by the cosine off the axis, or two cuts by the degree.
 
-    What the kernel reads: within 0.01 dB of the pattern, without an arc cosine a ray.
+    `by_cosine` (8193,) runs from -1 to 1, within 0.01 dB of the cut and without an arc cosine a
+    ray; `azimuth` and `elevation` (361,) run from -180 to 180 degrees and are empty for a turned cut.
     """
-    cut = library().patterns[name]
+
+    by_cosine: Floats
+    azimuth: Floats
+    elevation: Floats
+
+    def relative_db(self, way: Vector, axis: Vector, up: Vector) -> float:
+        """Return the gain under the peak towards `way` (not zero). [dB]"""
+        length = math.sqrt(sum(w * w for w in way)) or 1.0
+        forward = sum(a * w for a, w in zip(axis, way, strict=True)) / length
+        if not len(self.azimuth):
+            return float(np.interp(forward, np.linspace(-1, 1, COSINE_STEPS + 1), self.by_cosine))
+        left = sum(c * w for c, w in zip(cross(up, axis), way, strict=True)) / length
+        above = sum(u * w for u, w in zip(up, way, strict=True)) / length
+        degrees = np.arange(-180.0, 181.0)
+        turned = math.degrees(math.atan2(left, forward))
+        raised = math.degrees(math.asin(max(-1.0, min(1.0, above))))
+        return float(np.interp(turned, degrees, self.azimuth) + np.interp(raised, degrees, self.elevation))
+
+
+def cross(a: Vector, b: Vector) -> Vector:
+    """Return the vector product."""
+    return a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]
+
+
+def pattern(job: Job, code: str) -> Pattern:
+    """Return a pattern of the library, or of the job."""
+    found = job.patterns[code]
+    nothing: Floats = np.empty(0)
+    if isinstance(found, Antenna):
+        return Pattern(np.zeros(2), _round(found.azimuth), _round(found.elevation))
     angles = np.degrees(np.arccos(np.linspace(-1.0, 1.0, COSINE_STEPS + 1)))
-    table: Floats = np.interp(angles, [angle for angle, _ in cut], [level for _, level in cut])
+    cut = library().patterns[code]
+    table = np.interp(angles, [angle for angle, _ in cut], [level for _, level in cut])
+    return Pattern(table, nothing, nothing)
+
+
+def _round(cut: tuple[CutPoint, ...]) -> Floats:
+    """Return a cut at every degree, joined across 180."""
+    rows = sorted(cut)
+    angles = np.array([a for a, _ in rows])
+    levels = np.array([level for _, level in rows])
+    degrees = np.arange(-180.0, 181.0)
+    table: Floats = np.interp(degrees, angles, levels, period=360.0)
     return table
 
 
-def axis(point: AccessPoint) -> tuple[float, float, float]:
-    """Return the unit axis of an access point's antenna: its face's normal, or upright for an omni.
+def code_of(point: AccessPoint) -> str:
+    """Return the pattern an access point sends by: its own choice, else its model's."""
+    return point.antenna or library().access_points[point.model].pattern
 
-    A ceiling disc looks straight down, a wall disc along `facing_deg` (clockwise from sheet up).
+
+def frame(point: AccessPoint, own: bool) -> tuple[Vector, Vector]:
+    """Return the (axis, up) of an access point's antenna, both of length one.
+
+    A ceiling disc looks straight down; a wall disc along `facing_deg` (clockwise from sheet up),
+    turned down by `tilt_deg`; an omni stands upright. A pattern of the job's `own` always looks
+    along `facing_deg`.
     """
-    pattern = library().access_points[point.model].pattern
-    if pattern.startswith("omni"):
-        return 0.0, 0.0, 1.0
-    if point.mount == "ceiling":
-        return 0.0, 0.0, -1.0
-    if point.mount == "desk":
-        return 0.0, 0.0, 1.0
-    turn = math.radians(point.facing_deg)
-    return math.sin(turn), -math.cos(turn), 0.0
+    code = code_of(point)
+    if not own and code.startswith("omni"):
+        return (0.0, 0.0, 1.0), (0.0, -1.0, 0.0)
+    if not own and point.mount in ("ceiling", "desk"):
+        return (0.0, 0.0, -1.0 if point.mount == "ceiling" else 1.0), (0.0, -1.0, 0.0)
+    turn, tilt = math.radians(point.facing_deg), math.radians(point.tilt_deg)
+    ahead = math.sin(turn), -math.cos(turn)
+    axis = ahead[0] * math.cos(tilt), ahead[1] * math.cos(tilt), -math.sin(tilt)
+    up = ahead[0] * math.sin(tilt), ahead[1] * math.sin(tilt), math.cos(tilt)
+    return axis, up

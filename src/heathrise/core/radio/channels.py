@@ -12,8 +12,9 @@ from numpy.typing import NDArray
 
 from heathrise.core.job import BANDS, AccessPoint, Band, Job, Radio
 from heathrise.core.library import Domain, SubBand, library, limit
-from heathrise.core.radio.coverage import radio_on
-from heathrise.core.radio.scene import Scene
+from heathrise.core.radio.coverage import NOTHING_DBM, radio_on
+from heathrise.core.radio.reach import gain_db
+from heathrise.core.radio.scene import Scene, Stand, pattern_of
 from heathrise.core.sums import Noun
 
 Floats = NDArray[np.float64]
@@ -117,19 +118,28 @@ def heard_dbm(scene: Scene, band: Band, points: list[AccessPoint]) -> Floats:
     n = len(points)
     stands = [scene.stand(point) for point in points]
     places = np.array([(s.x_m, s.y_m, s.z_m) for s in stands]).reshape(-1, 3)
-    gains = np.zeros(n)
-    loss, relative = np.zeros((n, n)), np.zeros((n, n))
-    for i, point in enumerate(points):
-        has = library().access_points[point.model].band(band)
-        gains[i] = has.gain_dbi if has else 0.0
-        found = scene.losses(stands[i], places)
-        loss[i], relative[i] = found.loss_db[BANDS.index(band)], found.relative_db
-    powers = np.array(
-        [r.power_dbm if (r := radio_on(p, band, scene.building.job.practice)) else -150.0 for p in points]
-    )
-    level: Floats = powers[:, None] + (gains[:, None] + relative) + (gains + relative.T) - loss
-    np.fill_diagonal(level, -150.0)
+    level: Floats = np.full((n, n), float(NOTHING_DBM))
+    for i, (point, stand) in enumerate(zip(points, stands, strict=True)):
+        radio = radio_on(point, band, scene.building.job.practice)
+        if radio is None:
+            continue
+        level[i] = radio.power_dbm + _gain_dbi(point, band) + gain_db(scene, stand, band, places)
+        level[i] += [
+            _gain_dbi(p, band) + _towards(scene, s, stand) for p, s in zip(points, stands, strict=True)
+        ]
+    np.fill_diagonal(level, NOTHING_DBM)
     return level
+
+
+def _gain_dbi(point: AccessPoint, band: Band) -> float:
+    has = library().access_points[point.model].band(band)
+    return has.gain_dbi if has else 0.0
+
+
+def _towards(scene: Scene, stand: Stand, other: Stand) -> float:
+    """Return an antenna's gain under its peak towards another's place. [dB]"""
+    way = other.x_m - stand.x_m, other.y_m - stand.y_m, other.z_m - stand.z_m
+    return pattern_of(scene, stand.pattern).relative_db(way, stand.axis, stand.up)
 
 
 def pair_weights(heard: Floats) -> Floats:

@@ -6,9 +6,10 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from heathrise.core.job import BANDS, AccessPoint, Band, Job, Practice, Radio
+from heathrise.core.job import AccessPoint, Band, Job, Practice, Radio
 from heathrise.core.library import Client, library, limit
-from heathrise.core.radio.scene import Grid, Losses, Scene, Stand, grid_losses
+from heathrise.core.radio.reach import gain_db
+from heathrise.core.radio.scene import Grid, Scene
 
 Floats = NDArray[np.float64]
 Float32s = NDArray[np.float32]
@@ -23,7 +24,6 @@ class Signals:
     points: tuple[AccessPoint, ...]
     down_dbm: Float32s
     up_dbm: Float32s
-    loss_db: Float32s
 
     def way(self, way: Way) -> Float32s:
         """Return down, up or the weaker of both."""
@@ -61,21 +61,17 @@ def client_power_dbm(client: Client, band: str) -> float:
     return float(NOTHING_DBM) if power is None else power
 
 
-def signal(point: AccessPoint, radio: Radio, losses: Losses, client: Client) -> tuple[Float32s, Float32s]:
-    """Return (down, up) of one access point.
+def signal(
+    point: AccessPoint, radio: Radio, path_gain_db: Float32s, client: Client
+) -> tuple[Float32s, Float32s]:
+    """Return (down, up) of one access point from its path gain, antenna under its peak included.
 
     down = P_ap + G_ap(direction) - PL + G_client; up = P_client + G_client - PL + G_ap(direction).
     """
     has = library().access_points[point.model].band(radio.band)
-    gain_dbi = has.gain_dbi if has else 0.0
-    through = losses.relative_db - losses.loss_db[BANDS.index(radio.band)]
-    through = through + np.float32(gain_dbi + client.gain_dbi)
+    through = path_gain_db + np.float32((has.gain_dbi if has else 0.0) + client.gain_dbi)
     up = through + np.float32(client_power_dbm(client, radio.band))
     return through + np.float32(radio.power_dbm), up
-
-
-def _losses(scene: Scene, stand: Stand, where: Grid | Floats) -> Losses:
-    return grid_losses(scene, stand, where) if isinstance(where, Grid) else scene.losses(stand, where)
 
 
 def signals(
@@ -83,25 +79,21 @@ def signals(
 ) -> Signals:
     """Return the signals of every access point that is on the air, on a grid or at points (n, 3)."""
     client = client or library().clients[job.brief.client_class]
-    points, downs, ups, losses_db = [], [], [], []
+    points, downs, ups = [], [], []
     n = where.rows * where.columns if isinstance(where, Grid) else len(where)
     for point in job.of(AccessPoint):
         radio = radio_on(point, band, job.practice)
         if radio is None:
             continue
-        stand = scene.stand(point)
-        losses = _losses(scene, stand, where)
-        down, up = signal(point, radio, losses, client)
+        down, up = signal(point, radio, gain_db(scene, scene.stand(point), band, where), client)
         points.append(point)
         downs.append(down)
         ups.append(up)
-        losses_db.append(losses.loss_db[BANDS.index(band)])
     empty = np.empty((0, n), np.float32)
     return Signals(
         tuple(points),
         np.stack(downs) if downs else empty,
         np.stack(ups) if ups else empty,
-        np.stack(losses_db) if losses_db else empty,
     )
 
 

@@ -144,6 +144,134 @@ def _by_sector(points_m: Floats, x_m: float, y_m: float) -> tuple[Ints, Ints]:  
     return sectors, order
 
 
+@njit(cache=True)
+def _between(table_db: Floats, degrees: float) -> float:  # pragma: no cover
+    """Return a cut's level between its entries, -180 to 180 by the degree."""
+    place = degrees + 180.0
+    whole = min(int(place), table_db.shape[0] - 2)
+    return float(table_db[whole] + (place - whole) * (table_db[whole + 1] - table_db[whole]))
+
+
+@njit(cache=True)
+def _by_cuts(
+    dx: float,
+    dy: float,
+    dz: float,
+    far_m: float,
+    axis: Floats,
+    up: Floats,
+    azimuth: Floats,
+    elevation: Floats,
+) -> float:  # pragma: no cover
+    """Return a two-cut antenna's gain under its peak towards a direction."""
+    forward = dx * axis[0] + dy * axis[1] + dz * axis[2]
+    left = (
+        dx * (up[1] * axis[2] - up[2] * axis[1])
+        + dy * (up[2] * axis[0] - up[0] * axis[2])
+        + dz * (up[0] * axis[1] - up[1] * axis[0])
+    )
+    above = (dx * up[0] + dy * up[1] + dz * up[2]) / far_m
+    turned = math.degrees(math.atan2(left, forward))
+    raised = math.degrees(math.asin(min(1.0, max(-1.0, above))))
+    return _between(azimuth, turned) + _between(elevation, raised)
+
+
+@njit(parallel=True, cache=True)
+def add_areas(
+    loss_db: Float32s,
+    source_m: Floats,
+    points_m: Floats,
+    edges_m: Floats,
+    offsets: Ints,
+    heights_m: Floats,
+    losses_db_m: Floats,
+) -> None:  # pragma: no cover
+    """Add to `loss_db` (3, n) what the rays lose inside areas, by the length of way in each.
+
+    Areas are upright prisms: edges x1 y1 x2 y2 of area k are rows offsets[k] to offsets[k + 1].
+    """
+    sx, sy, sz = source_m[0], source_m[1], source_m[2]
+    for p in prange(points_m.shape[0]):
+        dx, dy, dz = points_m[p, 0] - sx, points_m[p, 1] - sy, points_m[p, 2] - sz
+        length = math.sqrt(dx * dx + dy * dy + dz * dz)
+        for k in range(heights_m.shape[0]):
+            share = _share_inside(
+                edges_m, offsets[k], offsets[k + 1], heights_m[k, 0], heights_m[k, 1], sx, sy, sz, dx, dy, dz
+            )
+            for band in range(3):
+                loss_db[band, p] += share * length * losses_db_m[k, band]
+
+
+@njit(cache=True)
+def _share_inside(  # noqa: PLR0913, PLR0917
+    edges_m: Floats,
+    first: int,
+    last: int,
+    low_m: float,
+    high_m: float,
+    sx: float,
+    sy: float,
+    sz: float,
+    dx: float,
+    dy: float,
+    dz: float,
+) -> float:  # pragma: no cover
+    """Return the share of a ray inside an upright prism.
+
+    Outlines turn so that the inside is to their left: a crossing from one side goes in and adds
+    the share from there to the ray's end, from the other side it goes out and takes it away.
+    """
+    near, far = 0.0, 1.0
+    if dz != 0.0:
+        t0, t1 = (low_m - sz) / dz, (high_m - sz) / dz
+        near, far = max(0.0, min(t0, t1)), min(1.0, max(t0, t1))
+    elif sz < low_m or sz >= high_m:
+        return 0.0
+    if far <= near:
+        return 0.0
+    share = (far - near) if _in_area(edges_m, first, last, sx, sy) else 0.0
+    for e in range(first, last):
+        ax, ay = edges_m[e, 0] - sx, edges_m[e, 1] - sy
+        bx, by = edges_m[e, 2] - sx, edges_m[e, 3] - sy
+        side_a, side_b = dx * ay - dy * ax, dx * by - dy * bx
+        if (side_a >= 0) == (side_b >= 0):
+            continue
+        t = (ax * by - ay * bx) / (side_b - side_a)
+        if t <= 0.0 or t >= 1.0:
+            continue
+        rest = far - min(far, max(near, t))
+        share += rest if side_a >= 0 else -rest
+    return max(0.0, share)
+
+
+@njit(cache=True)
+def _slabs_db(  # noqa: PLR0913, PLR0917
+    sx: float,
+    sy: float,
+    sz: float,
+    dx: float,
+    dy: float,
+    dz: float,
+    slab_z_m: Floats,
+    slab_losses_db: Floats,
+    slab_offsets: Ints,
+    slab_edges_m: Floats,
+) -> tuple[float, float, float]:  # pragma: no cover
+    """Return what the slabs a ray crosses cost, by band."""
+    f0, f1, f2 = 0.0, 0.0, 0.0
+    if dz == 0.0:
+        return f0, f1, f2
+    for s in range(slab_z_m.shape[0]):
+        t = (slab_z_m[s] - sz) / dz
+        if t <= 0.0 or t >= 1.0:
+            continue
+        if _in_area(slab_edges_m, slab_offsets[s], slab_offsets[s + 1], sx + t * dx, sy + t * dy):
+            f0 += slab_losses_db[s, 0]
+            f1 += slab_losses_db[s, 1]
+            f2 += slab_losses_db[s, 2]
+    return f0, f1, f2
+
+
 @njit(parallel=True, cache=True, error_model="numpy", fastmath={"contract", "arcp"})
 def ray_losses(  # noqa: PLR0913, PLR0917
     source_m: Floats,
@@ -159,6 +287,10 @@ def ray_losses(  # noqa: PLR0913, PLR0917
     one_metre_db: Floats,
     bound_db: Floats,
     exponent: float,
+    true_angle: bool,
+    up: Floats,
+    azimuth_db: Floats,
+    elevation_db: Floats,
 ) -> tuple[Float32s, Float32s]:  # pragma: no cover
     """Return (loss_db (3, n), relative_db (n,)) of the rays from a source to points (n, 3).
 
@@ -166,7 +298,8 @@ def ray_losses(  # noqa: PLR0913, PLR0917
     `relative_db` is the antenna's gain under its peak, read off `pattern_db` (by the cosine off
     the axis, -1 to 1 in even steps) between its entries. A wall is crossed when its ends lie on
     different sides of the ray (so two walls that meet at a corner are never both missed) and the
-    ray is within its heights there.
+    ray is within its heights there. With `true_angle` a wall costs by the length of the way through
+    it, up to three times. An antenna with cuts is read round and up in its own frame instead.
     """
     n = points_m.shape[0]
     loss_db = np.empty((3, n), np.float32)
@@ -194,25 +327,23 @@ def ray_losses(  # noqa: PLR0913, PLR0917
                 continue
             z = sz + t * dz
             if z >= walls[k, 4] and z < walls[k, 5]:
-                w0 += walls[k, 6]
-                w1 += walls[k, 7]
-                w2 += walls[k, 8]
-        f0, f1, f2 = 0.0, 0.0, 0.0
-        if dz != 0.0:
-            for s in range(slab_z_m.shape[0]):
-                t = (slab_z_m[s] - sz) / dz
-                if t <= 0.0 or t >= 1.0:
-                    continue
-                x, y = sx + t * dx, sy + t * dy
-                if _in_area(slab_edges_m, slab_offsets[s], slab_offsets[s + 1], x, y):
-                    f0 += slab_losses_db[s, 0]
-                    f1 += slab_losses_db[s, 1]
-                    f2 += slab_losses_db[s, 2]
+                longer = 1.0
+                if true_angle:
+                    nx, ny = by - ay, ax - bx
+                    straight = abs(nx * dx + ny * dy) / math.sqrt(nx * nx + ny * ny)
+                    longer = min(3.0, math.sqrt(reach * reach + dz * dz) / max(straight, 1e-9))
+                w0 += longer * walls[k, 6]
+                w1 += longer * walls[k, 7]
+                w2 += longer * walls[k, 8]
+        f0, f1, f2 = _slabs_db(sx, sy, sz, dx, dy, dz, slab_z_m, slab_losses_db, slab_offsets, slab_edges_m)
         far_m = math.sqrt(dx * dx + dy * dy + dz * dz)
         far_db = 10.0 * exponent * math.log10(max(far_m, 1.0))
         loss_db[0, p] = one_metre_db[0] + far_db + min(w0, bound_db[0]) + f0
         loss_db[1, p] = one_metre_db[1] + far_db + min(w1, bound_db[1]) + f1
         loss_db[2, p] = one_metre_db[2] + far_db + min(w2, bound_db[2]) + f2
+        if azimuth_db.shape[0] > 1:
+            relative_db[p] = _by_cuts(dx, dy, dz, max(far_m, 1e-9), axis, up, azimuth_db, elevation_db)
+            continue
         cosine = (dx * axis[0] + dy * axis[1] + dz * axis[2]) / max(far_m, 1e-9)
         place = (min(1.0, max(-1.0, cosine)) + 1.0) * 0.5 * last
         whole = min(int(place), last - 1)

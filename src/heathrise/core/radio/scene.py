@@ -1,5 +1,6 @@
 """The building as arrays for the kernel, and losses from one access point to many points."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -7,11 +8,11 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from heathrise.core.job import BANDS, AccessPoint
-from heathrise.core.library import library, limit
-from heathrise.core.radio.antenna import axis, pattern_by_cosine
+from heathrise.core.job import BANDS, AccessPoint, Antenna
+from heathrise.core.library import limit
+from heathrise.core.radio.antenna import Pattern, Vector, code_of, frame, pattern
 from heathrise.core.radio.budget import band_mhz, free_space_1m_db
-from heathrise.core.radio.kernel import Ints, bearings, ray_losses, sector_index
+from heathrise.core.radio.kernel import Ints, add_areas, bearings, ray_losses, sector_index
 from heathrise.core.site.building import Building
 
 Floats = NDArray[np.float64]
@@ -52,7 +53,8 @@ class Stand:
     x_m: float
     y_m: float
     z_m: float
-    axis: tuple[float, float, float]
+    axis: Vector
+    up: Vector
     pattern: str
 
 
@@ -65,22 +67,38 @@ class Losses:
 
 
 class Scene:
-    """A building flattened for the kernel, with the domain's frequencies."""
+    """A building flattened for the kernel, with the domain's frequencies and the job's steps.
+
+    Losses are those of the library with what the job's calibration learned of each build-up.
+    """
 
     def __init__(self, building: Building):
-        obstacles = building.obstacles
+        obstacles, job = building.obstacles, building.job
         self.building = building
+        self.model = job.air_model
+        self.learned = job.calibration if self.model.calibrated else None
+        self.offset_db = self.learned.offset_db if self.learned else 0.0
         self.ends_m = np.ascontiguousarray(obstacles.ends_m)
         self.heights_m = np.ascontiguousarray(obstacles.heights_m)
-        self.losses_db = np.ascontiguousarray(obstacles.losses_db)
+        self.losses_db = self._learned(obstacles.losses_db, obstacles.build_ups)
         self.slab_z_m = np.array([slab.z_m for slab in building.slabs], float)
-        self.slab_losses_db = np.array([s.losses_db for s in building.slabs], float).reshape(-1, 3)
-        rings = [_edges(slab.area) for slab in building.slabs]
-        self.slab_offsets = np.cumsum([0, *(len(ring) for ring in rings)])
-        self.slab_edges_m = np.concatenate(rings) if rings else np.empty((0, 4))
-        domain = building.job.site.domain
+        slab_losses = np.array([s.losses_db for s in building.slabs], float).reshape(-1, 3)
+        self.slab_losses_db = self._learned(slab_losses, tuple(s.build_up for s in building.slabs))
+        self.slab_offsets, self.slab_edges_m = _rings([slab.area for slab in building.slabs])
+        self.areas = building.areas if self.model.area_losses else ()
+        self.area_offsets, self.area_edges_m = _rings([area.outline for area in self.areas])
+        self.area_heights_m = np.array([area.heights_m for area in self.areas], float).reshape(-1, 2)
+        self.area_losses_db_m = np.array([a.losses_db_m for a in self.areas], float).reshape(-1, 3)
+        domain = job.site.domain
         self.one_metre_db = np.array([free_space_1m_db(band_mhz(b, domain)) for b in BANDS])
         self.bound_db = np.array([limit(f"air.wall_bound_{b.replace('.', '')}_db") for b in BANDS])
+
+    def _learned(self, losses_db: Floats, build_ups: tuple[str | None, ...]) -> Floats:
+        """Return losses with the shift fitted for each build-up; none falls under zero."""
+        shifts = dict(self.learned.shifts) if self.learned else {}
+        by_row = np.array([shifts.get(code or "", 0.0) for code in build_ups]).reshape(-1, 1)
+        shifted: Floats = np.where(losses_db > 0, np.maximum(losses_db + by_row, 0.0), losses_db)
+        return np.ascontiguousarray(shifted)
 
     def grid(self, storey_id: str, cell_m: float = 0.5, height_m: float | None = None) -> Grid:
         """Return the grid over everything drawn, at a height above one storey's floor."""
@@ -98,14 +116,16 @@ class Scene:
     def stand(self, point: AccessPoint) -> Stand:
         """Return where an access point's antenna is."""
         z_m = self.building.storey(point.storey_id).elevation_m + point.height_m
-        pattern = library().access_points[point.model].pattern
-        return Stand(point.at.x_m, point.at.y_m, z_m, axis(point), pattern)
+        code = code_of(point)
+        axis, up = frame(point, isinstance(self.building.job.patterns[code], Antenna))
+        return Stand(point.at.x_m, point.at.y_m, z_m, axis, up, code)
 
     def losses(self, stand: Stand, points_m: Floats) -> Losses:
         """Return the losses from a stand to points (n, 3), for all bands at once."""
         source = np.array([stand.x_m, stand.y_m, stand.z_m])
         heights = points_m[:, 2] if len(points_m) else source[2:]
         low, high = min(stand.z_m, heights.min()), max(stand.z_m, heights.max())
+        shape = pattern_of(self, stand.pattern)
         offsets, walls = sector_index(
             self.ends_m,
             self.heights_m,
@@ -119,7 +139,7 @@ class Scene:
         loss_db, relative_db = ray_losses(
             source,
             np.asarray(stand.axis),
-            pattern_by_cosine(stand.pattern),
+            shape.by_cosine,
             points_m,
             offsets,
             walls,
@@ -127,22 +147,50 @@ class Scene:
             self.slab_losses_db,
             self.slab_offsets,
             self.slab_edges_m,
-            self.one_metre_db,
+            self.one_metre_db - self.offset_db,
             self.bound_db,
             limit("air.exponent"),
+            self.model.true_angle,
+            np.asarray(stand.up),
+            shape.azimuth,
+            shape.elevation,
         )
+        if self.areas:
+            add_areas(
+                loss_db,
+                source,
+                points_m,
+                self.area_edges_m,
+                self.area_offsets,
+                self.area_heights_m,
+                self.area_losses_db_m,
+            )
         return Losses(loss_db, relative_db)
 
 
+def _rings(areas: Sequence[shapely.geometry.base.BaseGeometry]) -> tuple[Ints, Floats]:
+    """Return (offsets, edges) of areas one after another."""
+    rings = [_edges(area) for area in areas]
+    edges_m = np.concatenate(rings) if rings else np.empty((0, 4))
+    return np.cumsum([0, *(len(ring) for ring in rings)]), edges_m
+
+
 def _edges(area: shapely.geometry.base.BaseGeometry) -> Floats:
-    """Return every edge of an area's rings as x1 y1 x2 y2; even-odd makes the holes."""
+    """Return every edge of an area's rings as x1 y1 x2 y2, the inside to the left of each."""
     rings = []
     for part in shapely.get_parts(area):
         if part.geom_type == "Polygon":
-            for ring in (part.exterior, *part.interiors):
+            turned = shapely.geometry.polygon.orient(part)
+            for ring in (turned.exterior, *turned.interiors):
                 xy = np.asarray(ring.coords)[:, :2]
                 rings.append(np.hstack([xy[:-1], xy[1:]]))
     return np.concatenate(rings) if rings else np.empty((0, 4))
+
+
+@lru_cache(maxsize=64)
+def pattern_of(scene: Scene, code: str) -> Pattern:
+    """Return a pattern as the kernel reads it, kept."""
+    return pattern(scene.building.job, code)
 
 
 @lru_cache(maxsize=128)

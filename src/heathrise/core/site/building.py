@@ -8,6 +8,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from itertools import pairwise
+from typing import NamedTuple
 
 import numpy as np
 import shapely
@@ -16,6 +17,7 @@ from shapely.geometry import LineString, MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from heathrise.core.job import Element, Job, Opening, Planting, Point, Shaft, Space, Storey, Wall
+from heathrise.core.library import library
 
 Floats = NDArray[np.float64]
 OPEN_ABOVE = ("stair", "atrium")
@@ -25,12 +27,16 @@ JOIN_M = 0.35
 
 @dataclass(frozen=True)
 class Obstacles:
-    """Upright rectangles: ends (n, 4) as x1 y1 x2 y2, heights (n, 2), losses (n, 3)."""
+    """Upright rectangles: ends (n, 4) as x1 y1 x2 y2, heights (n, 2), losses (n, 3).
+
+    `names` and `build_ups` say what each is; a plain opening has no build-up.
+    """
 
     ends_m: Floats
     heights_m: Floats
     losses_db: Floats
     names: tuple[str, ...]
+    build_ups: tuple[str | None, ...]
 
 
 @dataclass(frozen=True)
@@ -40,6 +46,17 @@ class Slab:
     z_m: float
     area: BaseGeometry
     losses_db: tuple[float, float, float]
+    name: str
+    build_up: str
+
+
+@dataclass(frozen=True)
+class Area:
+    """An upright prism the air loses something in on every metre: contents of a space, foliage."""
+
+    outline: Polygon
+    heights_m: tuple[float, float]
+    losses_db_m: tuple[float, float, float]
     name: str
 
 
@@ -64,13 +81,25 @@ def ring_polygon(outline: Sequence[Point]) -> Polygon:
     return shape if shape.is_valid else shape.buffer(0)
 
 
-Piece = tuple[tuple[float, float, float, float], tuple[float, float], tuple[float, float, float]]
+class Piece(NamedTuple):
+    """One upright rectangle of a wall, opening or planting, and what it is made of."""
+
+    ends_m: tuple[float, float, float, float]
+    heights_m: tuple[float, float]
+    losses_db: tuple[float, float, float]
+    name: str
+    build_up: str | None
+
+
+NOTHING_DB = (0.0, 0.0, 0.0)
 GEOMETRY = ("site", "storey", "wall", "opening", "space", "shaft", "planting", "build-up")
+# How the air is computed and what was learned of it goes with the geometry: both change losses.
+READ = (*GEOMETRY, "air-model", "calibration", "antenna")
 
 
 def building_of(job: Job) -> "Building":
     """Return the building of a job; jobs that differ only in devices share one."""
-    return _building(tuple(e for e in job.elements if e.kind in GEOMETRY))
+    return _building(tuple(e for e in job.elements if e.kind in READ))
 
 
 @lru_cache(maxsize=8)
@@ -149,24 +178,14 @@ class Building:
         openings: dict[str, list[Opening]] = {}
         for opening in self.job.of(Opening):
             openings.setdefault(opening.wall_id, []).append(opening)
-        ends, heights, losses, names = [], [], [], []
-        for wall in self.job.of(Wall):
-            for piece in self._pieces(wall, openings.get(wall.id, [])):
-                ends.append(piece[0])
-                heights.append(piece[1])
-                losses.append(piece[2])
-                names.append(wall.label)
-        for plant in self.job.of(Planting):
-            for edge, span, loss in self._hedge(plant):
-                ends.append(edge)
-                heights.append(span)
-                losses.append(loss)
-                names.append(plant.label)
+        pieces = [p for wall in self.job.of(Wall) for p in self._pieces(wall, openings.get(wall.id, []))]
+        pieces += [p for plant in self.job.of(Planting) for p in self._hedge(plant)]
         return Obstacles(
-            np.asarray(ends, float).reshape(-1, 4),
-            np.asarray(heights, float).reshape(-1, 2),
-            np.asarray(losses, float).reshape(-1, 3),
-            tuple(names),
+            np.asarray([p.ends_m for p in pieces], float).reshape(-1, 4),
+            np.asarray([p.heights_m for p in pieces], float).reshape(-1, 2),
+            np.asarray([p.losses_db for p in pieces], float).reshape(-1, 3),
+            tuple(p.name for p in pieces),
+            tuple(p.build_up for p in pieces),
         )
 
     def _hedge(self, plant: Planting) -> Iterator[Piece]:
@@ -175,32 +194,47 @@ class Building:
         low, mid, high = (loss / 2 for loss in self.job.build_ups[plant.build_up].losses_db)
         for one, other in pairwise((*plant.outline, plant.outline[0])):
             if one != other:
-                yield (one.x_m, one.y_m, other.x_m, other.y_m), (z0, z0 + plant.height_m), (low, mid, high)
+                ends = (one.x_m, one.y_m, other.x_m, other.y_m)
+                half = (low, mid, high)
+                yield Piece(ends, (z0, z0 + plant.height_m), half, plant.label, plant.build_up)
 
     def _pieces(self, wall: Wall, openings: list[Opening]) -> list[Piece]:
-        """Return (ends, heights, losses) of a wall's solid parts and of its openings."""
+        """Return a wall's solid parts and its openings."""
         storey = self.storey(wall.storey_id)
         z0 = storey.elevation_m
         z1 = z0 + wall.height_m if wall.height_m is not None else self.top_m(storey)
         build_ups = self.job.build_ups
-        solid = build_ups[wall.build_up].losses_db if wall.build_up else (0.0, 0.0, 0.0)
+        code = wall.build_up
+        solid = build_ups[code].losses_db if code else NOTHING_DB
         spans = [
             (max(0.0, o.at_m), min(wall.length_m, o.at_m + o.width_m), o)
             for o in sorted(openings, key=lambda o: o.at_m)
         ]
         cuts = [0.0, *(edge for a, b, _ in spans for edge in (a, b)), wall.length_m]
         pieces = [
-            (self._along(wall, a, b), (z0, z1), solid) for a, b in list(pairwise(cuts))[::2] if b - a > 1e-9
+            Piece(self._along(wall, a, b), (z0, z1), solid, wall.label, code)
+            for a, b in list(pairwise(cuts))[::2]
+            if b - a > 1e-9
         ]
         for a, b, opening in spans:
             if b - a <= 1e-9:
                 continue
             line = self._along(wall, a, b)
             low, high = z0 + opening.sill_m, min(z0 + opening.sill_m + opening.height_m, z1)
-            free = opening.opening_kind == "opening"
-            leaf = (0.0, 0.0, 0.0) if free else build_ups[opening.build_up].losses_db
-            bands = ((z0, low, solid), (low, high, leaf), (high, z1, solid))
-            pieces += [(line, (bottom, top), loss) for bottom, top, loss in bands if top > bottom]
+            open_door = opening.opening_kind == "door" and self.job.air_model.doors == "open"
+            free = opening.opening_kind == "opening" or open_door
+            leaf = NOTHING_DB if free else build_ups[opening.build_up].losses_db
+            what = None if free else opening.build_up
+            bands = (
+                (z0, low, solid, wall.label, code),
+                (low, high, leaf, opening.label, what),
+                (high, z1, solid, wall.label, code),
+            )
+            pieces += [
+                Piece(line, (bottom, top), loss, name, made)
+                for bottom, top, loss, name, made in bands
+                if top > bottom
+            ]
         return pieces
 
     @staticmethod
@@ -228,7 +262,15 @@ class Building:
                 roofed = here.difference(self.inside[above.id].buffer(JOIN_M))
                 floor = self.inside[above.id].difference(self._open_above(storey))
                 found += self._floors(above, floor)
-            found.append(Slab(self.top_m(storey), roofed, roof.losses_db, f"roof of {storey.label}"))
+            found.append(
+                Slab(
+                    self.top_m(storey),
+                    roofed,
+                    roof.losses_db,
+                    f"roof of {storey.label}",
+                    self.job.site.roof_build_up,
+                )
+            )
         return tuple(slab for slab in found if not slab.area.is_empty)
 
     def _floors(self, storey: Storey, floor: BaseGeometry) -> Iterator[Slab]:
@@ -238,9 +280,26 @@ class Building:
                 own = self.job.build_ups[space.slab_build_up]
                 under = self.polygons[space.id].intersection(floor)
                 floor = floor.difference(under)
-                yield Slab(storey.elevation_m, under, own.losses_db, f"floor of {space.label}")
+                yield Slab(
+                    storey.elevation_m, under, own.losses_db, f"floor of {space.label}", space.slab_build_up
+                )
         slab = self.job.build_ups[storey.slab_build_up]
-        yield Slab(storey.elevation_m, floor, slab.losses_db, f"floor of {storey.label}")
+        yield Slab(
+            storey.elevation_m, floor, slab.losses_db, f"floor of {storey.label}", storey.slab_build_up
+        )
+
+    @cached_property
+    def areas(self) -> tuple[Area, ...]:
+        """Where the air loses something on every metre."""
+        found = []
+        for space in self.job.of(Space):
+            losses = library().contents[space.contents].losses_db_m
+            if max(losses) > 0:
+                storey = self.storey(space.storey_id)
+                span = storey.elevation_m, self.top_m(storey)
+                name = f"{library().contents[space.contents].label} in {space.label}"
+                found.append(Area(self.polygons[space.id], span, losses, name))
+        return tuple(found)
 
     def _open_above(self, storey: Storey) -> BaseGeometry:
         """Return where there is no slab over a storey: stairs, atria, and shafts that pass on."""

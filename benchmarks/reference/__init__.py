@@ -1,0 +1,1 @@
+"""Reference scenes: small buildings, traced once by an independent ray tracer, kept as test data."""

@@ -1,0 +1,105 @@
+"""The application's path gain against the traced maps: error in dB over the cells indoors."""
+
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+
+from benchmarks.reference.scenes import REFERENCES, Reference
+from heathrise.core.job import BANDS, AccessPoint, Band
+from heathrise.core.radio.balance import Balance, balance_of
+from heathrise.core.radio.scene import Scene, Stand, scene_of
+from heathrise.core.site.building import building_of
+
+MAPS = Path(__file__).resolve().parents[2] / "tests" / "core" / "radio" / "reference"
+# Below this path gain nothing can be heard, and few rays arrive to trust. [dB]
+FLOOR_DB = -110.0
+BAND_OF: dict[str, Band] = {"5_5": "5", "2_437": "2.4"}
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Compared:
+    """Errors of one sender's map, predicted less traced. [dB]"""
+
+    reference: Reference
+    band: Band
+    direct_db: Floats
+    full_db: Floats
+
+
+def rmse(errors_db: Floats) -> float:
+    """Return the root of the mean square."""
+    return float(np.sqrt(np.mean(errors_db**2)))
+
+
+def traced(reference: Reference, f_name: str = "5_5") -> Floats:
+    """Return the traced map: path gain (senders, planes, rows, columns). [dB]"""
+    with np.load(MAPS / f"{reference.name}-{f_name}.npz") as kept:
+        return np.asarray(kept["gain_db"], float)
+
+
+def compare(reference: Reference, f_name: str = "5_5") -> list[Compared]:
+    """Return the errors of every sender of a scene."""
+    job = reference.job()
+    scene = scene_of(building_of(job))
+    balance = balance_of(scene)
+    band = BAND_OF[f_name]
+    gains = traced(reference, f_name)
+    found = []
+    for number, point in enumerate(job.of(AccessPoint)):
+        stand = scene.stand(point)
+        direct = _by_cell(scene, balance, stand, band)
+        full = direct + balance.solver(band).around(direct)
+        truth = np.empty(balance.count)
+        for plane, numbers in enumerate(balance.numbers.values()):
+            truth[numbers[numbers >= 0]] = gains[number, plane][numbers >= 0]
+        seen = truth > FLOOR_DB
+        found.append(
+            Compared(
+                reference,
+                band,
+                (10 * np.log10(direct) - truth)[seen],
+                (10 * np.log10(full) - truth)[seen],
+            )
+        )
+    return found
+
+
+def _by_cell(scene: Scene, balance: Balance, stand: Stand, band: Band) -> Floats:
+    """Return the direct path gain at every cell indoors."""
+    gain = np.empty(balance.count)
+    for storey_id, numbers in balance.numbers.items():
+        loss = scene.losses(stand, balance.grids[storey_id].points_m()).loss_db[BANDS.index(band)]
+        flat = numbers.ravel()
+        gain[flat[flat >= 0]] = 10 ** (-loss[flat >= 0].astype(float) / 10)
+    return gain
+
+
+def table() -> list[tuple[str, str, str, float, float, float, float]]:
+    """Return (scene, band, fitted or not, direct RMSE and mean, full RMSE and mean) a sender. [dB]"""
+    rows = []
+    for reference in REFERENCES:
+        for f_name in BAND_OF:
+            if not (MAPS / f"{reference.name}-{f_name}.npz").is_file():
+                continue
+            for c in compare(reference, f_name):
+                use = "fitted" if reference.fitted else "held out"
+                rows.append(
+                    (
+                        reference.name,
+                        c.band,
+                        use,
+                        rmse(c.direct_db),
+                        float(c.direct_db.mean()),
+                        rmse(c.full_db),
+                        float(c.full_db.mean()),
+                    )
+                )
+    return rows
+
+
+if __name__ == "__main__":
+    for row in table():
+        print("| {} | {} GHz | {} | {:.1f} | {:+.1f} | {:.1f} | {:+.1f} |".format(*row))

@@ -1,0 +1,173 @@
+"""The nouns of the air: access points, antennas, what was measured, and how the air is computed."""
+
+from datetime import datetime
+from itertools import pairwise
+from typing import Annotated, Literal, NamedTuple
+
+from pydantic import Field, model_validator
+
+from heathrise.core.element import Band, Code, ElementBase, Id, Point
+from heathrise.core.library import library
+from heathrise.core.sums import Noun
+
+
+class Radio(Noun):
+    """One radio of an access point. `channel` None leaves it to the plan."""
+
+    band: Band
+    on: bool = True
+    channel: int | None = Field(None, ge=1, le=233)
+    width_mhz: Literal[20, 40, 80, 160, 320] | None = None
+    power_dbm: float = Field(ge=-10, le=36)
+
+
+class AccessPoint(ElementBase):
+    """An access point. `height_m` above the storey's floor; `facing_deg` clockwise from sheet up.
+
+    `antenna` names another pattern than the model's own; `tilt_deg` turns a face that looks to the
+    side towards the ground. A pinned point is left where it is when points are placed.
+    """
+
+    SHELVES = {"model": "access_points", "antenna": "patterns"}
+    REFS = {"storey_id": ("storey",)}
+    kind: Literal["access-point"] = "access-point"
+    storey_id: Id
+    at: Point
+    height_m: float = Field(2.7, ge=0, le=60)
+    model: Code
+    mount: Literal["ceiling", "wall", "desk", "outdoor"] = "ceiling"
+    facing_deg: float = Field(0, ge=0, lt=360)
+    tilt_deg: float = Field(0, ge=-90, le=90)
+    antenna: Code | None = None
+    pinned: bool = False
+    radios: tuple[Radio, ...] = ()
+
+    @model_validator(mode="after")
+    def _one_radio_a_band(self) -> "AccessPoint":
+        bands = [radio.band for radio in self.radios]
+        if len(bands) != len(set(bands)):
+            raise ValueError(f"access point {self.label} has two radios on one band")
+        return self
+
+
+class CutPoint(NamedTuple):
+    """Gain under the peak at one angle of a cut. [degrees, dB]"""
+
+    angle_deg: float
+    relative_db: float
+
+
+Cut = Annotated[tuple[CutPoint, ...], Field(max_length=721)]
+
+
+class Antenna(ElementBase):
+    """An antenna pattern of this job, from a file: cuts round (azimuth) and up (elevation).
+
+    Angles are degrees from the direction of the peak, -180 to 180; both cuts must be there.
+    """
+
+    kind: Literal["antenna"] = "antenna"
+    code: Code
+    azimuth: Cut
+    elevation: Cut
+
+    @model_validator(mode="after")
+    def _whole(self) -> "Antenna":
+        for name, cut in (("azimuth", self.azimuth), ("elevation", self.elevation)):
+            problem = cut_problem(cut)
+            if problem:
+                raise ValueError(f"antenna {self.label}, {name} cut: {problem}")
+        if self.code in library().patterns:
+            raise ValueError(f"antenna {self.label}: the library already has a pattern named {self.code}")
+        return self
+
+
+def cut_problem(cut: tuple[CutPoint, ...]) -> str | None:
+    """Return what is wrong with a cut, None when it can be used."""
+    angles = [point.angle_deg for point in cut]
+    if len(cut) < 3:
+        return f"it has {len(cut)} rows; three are the least."
+    if any(not -180 <= angle <= 180 for angle in angles):
+        return "an angle is outside -180 to 180 degrees."
+    if any(not -100 <= point.relative_db <= 0.01 for point in cut):
+        return "a level is over the peak (0 dB) or under -100 dB; levels are relative to the peak."
+    ordered = sorted(angles)
+    if len(set(ordered)) != len(ordered):
+        return "an angle stands in it twice."
+    widest, after = max((b - a, a) for a, b in pairwise([*ordered, ordered[0] + 360]))
+    if widest > 45:
+        return f"it has a gap of {widest:.0f} degrees after {after:.0f}; 45 is the most."
+    return None
+
+
+class AirModel(ElementBase):
+    """How the air is computed: each step can be switched off and compared."""
+
+    kind: Literal["air-model"] = "air-model"
+    round: bool = True
+    true_angle: bool = False
+    doors: Literal["closed", "open"] = "closed"
+    area_losses: bool = True
+    calibrated: bool = True
+
+
+class ClassShift(NamedTuple):
+    """By how much a build-up differs from its library value, fitted. [dB]"""
+
+    build_up: Code
+    shift_db: float
+
+
+class Calibration(ElementBase):
+    """What survey points taught of this building: an offset and a shift for each wall class.
+
+    Errors are RMSE in dB; `held_out_db` is over points the fit did not see.
+    """
+
+    kind: Literal["calibration"] = "calibration"
+    offset_db: float = Field(ge=-40, le=40)
+    shifts: tuple[ClassShift, ...] = Field((), max_length=200)
+    points: int = Field(ge=1)
+    before_db: float = Field(ge=0)
+    after_db: float = Field(ge=0)
+    held_out_db: float = Field(ge=0)
+
+
+class SurveyPoint(ElementBase):
+    """One measured level of one radio at one place. The label names the reading."""
+
+    REFS = {"storey_id": ("storey",), "point_id": ("access-point",)}
+    kind: Literal["survey-point"] = "survey-point"
+    storey_id: Id
+    at: Point
+    point_id: Id
+    band: Band
+    rssi_dbm: float = Field(ge=-120, le=0)
+    measured_at: datetime | None = None
+
+
+class Neighbour(ElementBase):
+    """A network of others, heard on a scan; its label is the name or address it sends."""
+
+    kind: Literal["neighbour"] = "neighbour"
+    band: Band
+    channel: int = Field(ge=1, le=233)
+    width_mhz: Literal[20, 40, 80, 160, 320] = 20
+    rssi_dbm: float = Field(ge=-120, le=0)
+
+
+class WalkStop(Noun):
+    """A corner of a walk."""
+
+    storey_id: Id
+    at: Point
+
+
+class Walk(ElementBase):
+    """A way somebody walks with a client in hand, over storeys by the stairs."""
+
+    SHELVES = {"client_class": "clients"}
+    kind: Literal["walk"] = "walk"
+    client_class: Code = "phone"
+    band: Band = "5"
+    stops: tuple[WalkStop, ...] = Field(min_length=2, max_length=500)

@@ -1,0 +1,237 @@
+"""Energy that goes round: reflected power in balance between the cells of the air indoors.
+
+Straight rays through heavy walls find too little: the energy comes out of the door and along the
+corridor. It is kept here as a balance. Every cell (0.5 m square, a storey high) holds diffuse
+power `u`, expressed as path gain. What walls, floors and ceilings throw back of the direct rays
+feeds it; it spreads to the next cell through open faces as by diffusion, passes walls, doors and
+slabs by their losses, and is taken up by whatever it meets:
+
+    (taken up + passed on) u  -  sum over neighbours of (conductance x their u)  =  thrown back x direct
+
+Areas in m2, gains as ratios of power. The matrix is symmetric and depends on the building alone:
+it is factored once, and each access point costs one solution. The sum of direct and indirect power
+is never below the direct.
+
+References
+----------
+Power balance between coupled rooms (Hill et al., IEEE Trans. EMC 36(3), 1994; Andersen et al., "Room
+electromagnetics", IEEE Antennas Prop. Mag. 49(2), 2007); diffusion between open parts of a space
+as in room acoustics (Picaut et al., Acustica 83, 1997), conductance 4/3 of the mean free path over
+the step. Constants fitted on traced scenes: docs/accuracy.md.
+"""
+
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+from itertools import pairwise
+from typing import Any
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from scipy import sparse
+from scipy.sparse.linalg import SuperLU, splu
+
+from heathrise.core.job import BANDS, Band
+from heathrise.core.library import limit
+from heathrise.core.radio.faces import faces
+from heathrise.core.radio.scene import Grid, Scene
+
+Floats = NDArray[np.float64]
+Float32s = NDArray[np.float32]
+Ints = NDArray[np.int64]
+
+
+@dataclass(frozen=True)
+class Faces:
+    """Faces between two cells, or a cell and the outside (-1): solid share, passed share by band.
+
+    `step_m` is the way between the cells' middles; infinite for floors, which nothing spreads over.
+    """
+
+    one: Ints
+    other: Ints
+    area_m2: Floats
+    solid: Floats
+    passed: Floats
+    step_m: Floats
+
+
+class Balance:
+    """The cells indoors of a building and how power moves between them."""
+
+    def __init__(self, scene: Scene, cell_m: float):
+        self.scene = scene
+        self.cell_m = cell_m
+        self.grids: dict[str, Grid] = {
+            storey.id: scene.grid(storey.id, cell_m) for storey in scene.building.storeys
+        }
+
+    @cached_property
+    def numbers(self) -> dict[str, Ints]:
+        """The number of each grid cell among the cells indoors, -1 outdoors, (rows, columns)."""
+        found, count = {}, 0
+        for storey_id, grid in self.grids.items():
+            points = grid.points_m()
+            inside = shapely.contains_xy(self.scene.building.inside[storey_id], points[:, 0], points[:, 1])
+            numbers = np.full(len(points), -1)
+            numbers[inside] = count + np.arange(int(inside.sum()))
+            count += int(inside.sum())
+            found[storey_id] = numbers.reshape(grid.rows, grid.columns)
+        return found
+
+    @cached_property
+    def free_path_m(self) -> Floats:
+        """The free path between reflections at each cell, 4 V / S of its space, guided, (n,). [m]"""
+        found = np.full(self.count, limit("air.free_path_m"))
+        building = self.scene.building
+        for storey_id, numbers in self.numbers.items():
+            points, flat = self.grids[storey_id].points_m(), numbers.ravel()
+            height = building.top_m(building.storey(storey_id)) - building.storey(storey_id).elevation_m
+            # The largest first: a room inside a hall has its own.
+            for space in sorted(building.spaces[storey_id], key=lambda s: -building.polygons[s.id].area):
+                shape = building.polygons[space.id]
+                here = shapely.contains_xy(shape, points[:, 0], points[:, 1]) & (flat >= 0)
+                volume, surface = shape.area * height, 2 * shape.area + shape.length * height
+                found[flat[here]] = 4 * volume / surface * _guiding(shape)
+        return found
+
+    @property
+    def count(self) -> int:
+        """How many cells there are."""
+        return sum(int((numbers >= 0).sum()) for numbers in self.numbers.values())
+
+    @cached_property
+    def faces(self) -> Faces:
+        """Every face of every cell, upright ones storey by storey, then the floors between."""
+        parts = [part for storey_id in self.grids for part in self._upright(storey_id)]
+        ids = list(self.grids)
+        parts += [self._level(low, high) for low, high in pairwise(ids)]
+        columns = zip(*parts, strict=True) if parts else [np.empty(0)] * 6
+        one, other, area, solid, passed, step = (np.concatenate(column) for column in columns)
+        return Faces(one, other, area, solid, passed, step)
+
+    def _upright(self, storey_id: str) -> list[tuple[Any, ...]]:
+        building, grid, numbers = self.scene.building, self.grids[storey_id], self.numbers[storey_id]
+        storey = building.storey(storey_id)
+        low, high = storey.elevation_m, building.top_m(storey)
+        scene = self.scene
+        solid_x, passed_x, solid_y, passed_y = faces(
+            scene.ends_m,
+            scene.heights_m,
+            scene.losses_db,
+            grid.x0_m,
+            grid.y0_m,
+            grid.cell_m,
+            grid.columns,
+            grid.rows,
+            low,
+            high,
+        )
+        parts = []
+        for one, other, solid, passed in (
+            (numbers[:, :-1], numbers[:, 1:], solid_x[:, :-1], passed_x[:, :, :-1]),
+            (numbers[:-1], numbers[1:], solid_y[:-1], passed_y[:, :-1]),
+        ):
+            used = (one >= 0) | (other >= 0)
+            n = int(used.sum())
+            area = np.full(n, self.cell_m * (high - low))
+            share = np.minimum(solid[used], 1.0)
+            through = passed[:, used].T
+            parts.append((one[used], other[used], area, share, through, np.full(n, self.cell_m)))
+        return parts
+
+    def _level(self, low: str, high: str) -> tuple[Any, ...]:
+        """Return the floor between two storeys, cell by cell; stairs and atria are open."""
+        one, other = self.numbers[low].ravel(), self.numbers[high].ravel()
+        both = (one >= 0) & (other >= 0)
+        points = self.grids[high].points_m()[both]
+        losses = np.zeros((len(points), 3))
+        floor_m = self.scene.building.storey(high).elevation_m
+        for slab, loss in zip(self.scene.building.slabs, self.scene.slab_losses_db, strict=True):
+            if abs(slab.z_m - floor_m) < 1e-6:
+                losses[shapely.contains_xy(slab.area, points[:, 0], points[:, 1])] += loss
+        slab = losses.max(axis=1) > 0
+        # Indoors most power runs level: a hole in a floor takes only a share of it along.
+        closed = np.where(slab, 1.0, 1.0 - limit("air.open_floor_share"))
+        area = np.full(len(points), self.cell_m**2)
+        passed = slab[:, None] * 10 ** (-losses / 10)
+        return one[both], other[both], area, closed, passed, np.full(len(points), np.inf)
+
+    def solver(self, band: Band) -> "Solver":
+        """Return the factored balance of a band, kept."""
+        return _solver(self, band)
+
+
+class Solver:
+    """The balance of one band, factored."""
+
+    def __init__(self, balance: Balance, band: Band):
+        self.balance = balance
+        back = limit("air.thrown_back_share")
+        found, n = balance.faces, balance.count
+        passed = np.minimum(found.passed[:, BANDS.index(band)], found.solid * (1 - back))
+        self.open_m2 = found.area_m2 * (1 - found.solid) * self._spread()
+        self.conductance_m2 = self.open_m2 + found.area_m2 * passed
+        taken, thrown = self._floors(back)
+        closed_m2 = found.area_m2 * found.solid
+        for side in (found.one, found.other):
+            inside = side >= 0
+            taken += np.bincount(side[inside], (self.open_m2 + closed_m2 * (1 - back))[inside], minlength=n)
+            thrown += np.bincount(side[inside], (closed_m2 * back)[inside], minlength=n)
+        self.taken_m2, self.thrown_m2 = taken, thrown
+        both = (found.one >= 0) & (found.other >= 0)
+        one, other, flow = found.one[both], found.other[both], self.conductance_m2[both]
+        between = sparse.csc_matrix((flow, (one, other)), shape=(n, n))
+        self.between = (between + between.T).tocsr()
+        self.matrix = (sparse.diags(taken) - self.between).tocsc()
+
+    def _spread(self) -> Floats:
+        """Return by how much an open face conducts more than its area: 4/3 of the free path over the
+        step between cells; 1 through floors and to the outside.
+        """
+        balance, found = self.balance, self.balance.faces
+        path = balance.free_path_m
+        between = 2 / (1 / path[found.one] + 1 / path[found.other]) * 4 / 3 / found.step_m
+        plain = (found.one < 0) | (found.other < 0) | np.isinf(found.step_m)
+        spread: Floats = np.where(plain, 1.0, between)
+        return spread
+
+    def _floors(self, back: float) -> tuple[Floats, Floats]:
+        """Return what each cell's floor and ceiling take up and throw back, both closed; open
+        ones between storeys are put right by the level faces.
+        """
+        balance, found = self.balance, self.balance.faces
+        both = np.full(balance.count, 2 * balance.cell_m**2)
+        level = np.isinf(found.step_m)
+        for side in (found.one[level], found.other[level]):
+            both -= np.bincount(side, found.area_m2[level], minlength=balance.count)
+        return both * (1 - back), both * back
+
+    @cached_property
+    def factor(self) -> SuperLU:
+        """The factored matrix."""
+        options = {"SymmetricMode": True}
+        return splu(self.matrix, permc_spec="MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options=options)
+
+    def around(self, direct_gain: Floats) -> Floats:
+        """Return the indirect path gain of each cell from its direct one, both (n,) or (n, points)."""
+        source = self.thrown_m2 * direct_gain.T
+        found: Floats = np.maximum(self.factor.solve(np.ascontiguousarray(source.T)), 0.0)
+        return found
+
+
+def _guiding(shape: shapely.Polygon) -> float:
+    """Return by how much a long space guides: 1 for a room, up to the limit for a corridor."""
+    longness = float(shape.length) ** 2 / (16 * float(shape.area))
+    return 1.0 + (limit("air.corridor_guides") - 1.0) * min(1.0, max(0.0, longness - 1.5))
+
+
+@lru_cache(maxsize=8)
+def balance_of(scene: Scene, cell_m: float = 0.5) -> Balance:
+    """Return the balance of a scene, kept while the scene is."""
+    return Balance(scene, cell_m)
+
+
+@lru_cache(maxsize=24)
+def _solver(balance: Balance, band: Band) -> Solver:
+    return Solver(balance, band)

@@ -1,0 +1,84 @@
+"""Path gain from an access point to places: the direct ray and what goes round, in power."""
+
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from heathrise.core.job import BANDS, Band
+from heathrise.core.radio.balance import Balance, balance_of
+from heathrise.core.radio.scene import Grid, Losses, Scene, Stand, grid_losses
+
+Floats = NDArray[np.float64]
+Float32s = NDArray[np.float32]
+Ints = NDArray[np.int64]
+# Gain that stands for none at all. [dB]
+NOTHING_DB = np.float32(-300.0)
+
+
+def direct_db(losses: Losses, band: Band) -> Float32s:
+    """Return the direct path gain with the access point's antenna under its peak. [dB]"""
+    gain: Float32s = losses.relative_db - losses.loss_db[BANDS.index(band)]
+    return gain
+
+
+def losses_of(scene: Scene, stand: Stand, where: Grid | Floats) -> Losses:
+    """Return direct losses on a grid (kept) or at points (n, 3)."""
+    return grid_losses(scene, stand, where) if isinstance(where, Grid) else scene.losses(stand, where)
+
+
+@lru_cache(maxsize=512)
+def around(scene: Scene, stand: Stand, band: Band) -> Float32s:
+    """Return the indirect path gain of every cell indoors, as a ratio of power, kept.
+
+    Direct rays are followed to the stand's storey, the one above and the one below; what is
+    thrown back further off has crossed two slabs and is not heard.
+    """
+    balance = balance_of(scene)
+    direct = np.zeros(balance.count)
+    for storey_id in _near_storeys(scene, stand):
+        numbers = balance.numbers[storey_id].ravel()
+        inside = numbers >= 0
+        gain = direct_db(grid_losses(scene, stand, balance.grids[storey_id]), band)
+        direct[numbers[inside]] = 10.0 ** (gain[inside] / 10.0)
+    found: Float32s = balance.solver(band).around(direct).astype(np.float32)
+    return found
+
+
+def _near_storeys(scene: Scene, stand: Stand) -> list[str]:
+    storeys = scene.building.storeys
+    own = max((i for i, s in enumerate(storeys) if s.elevation_m <= stand.z_m + 1e-6), default=0)
+    return [storey.id for storey in storeys[max(0, own - 1) : own + 2]]
+
+
+def gain_db(scene: Scene, stand: Stand, band: Band, where: Grid | Floats) -> Float32s:
+    """Return the path gain, antenna under its peak included, on a grid or at points (n, 3). [dB]"""
+    direct = direct_db(losses_of(scene, stand, where), band)
+    if not scene.model.round or not scene.building.storeys:
+        return direct
+    balance = balance_of(scene)
+    cells = grid_cells(balance, where) if isinstance(where, Grid) else point_cells(balance, where)
+    extra = np.concatenate([around(scene, stand, band), np.zeros(1, np.float32)])[cells]
+    both: Float32s = 10 * np.log10(10 ** (direct / 10) + extra, dtype=np.float32)
+    return np.maximum(both, NOTHING_DB)
+
+
+@lru_cache(maxsize=64)
+def grid_cells(balance: Balance, grid: Grid) -> Ints:
+    """Return the number of the cell that holds each place of a grid, -1 outdoors."""
+    return point_cells(balance, grid.points_m())
+
+
+def point_cells(balance: Balance, points_m: Floats) -> Ints:
+    """Return the number of the cell that holds each point (n, 3), -1 outdoors."""
+    storeys = balance.scene.building.storeys
+    floors = np.array([storey.elevation_m for storey in storeys])
+    level = np.searchsorted(floors, points_m[:, 2] + 1e-6, side="right") - 1
+    found = np.full(len(points_m), -1)
+    for index, storey in enumerate(storeys):
+        grid, numbers = balance.grids[storey.id], balance.numbers[storey.id]
+        column = np.floor((points_m[:, 0] - grid.x0_m) / grid.cell_m).astype(int)
+        row = np.floor((points_m[:, 1] - grid.y0_m) / grid.cell_m).astype(int)
+        here = (level == index) & (column >= 0) & (column < grid.columns) & (row >= 0) & (row < grid.rows)
+        found[here] = numbers[row[here], column[here]]
+    return found

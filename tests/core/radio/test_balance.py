@@ -1,0 +1,132 @@
+"""What goes round: the laws of the balance, its account, and its accuracy on traced scenes."""
+
+import numpy as np
+import pytest
+from benchmarks.reference.compare import compare, rmse
+from benchmarks.reference.scenes import REFERENCES
+from demo.drawing import at
+from demo.tern_lane import tern_lane
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from heathrise.core.edit import Put, apply
+from heathrise.core.job import AccessPoint
+from heathrise.core.radio.account import signal_account
+from heathrise.core.radio.balance import balance_of
+from heathrise.core.radio.coverage import signals
+from heathrise.core.radio.reach import point_cells
+from heathrise.core.radio.scene import scene_of
+from heathrise.core.radio.way import way_round
+from heathrise.core.site.building import building_of
+from tests.house import House, changed, straight
+
+SCHOOL = tern_lane()
+
+
+def heard(job, storey=0, band="5"):
+    scene = scene_of(building_of(job))
+    grid = scene.grid(job.storeys[storey].id)
+    return signals(job, scene, band, grid).way("weaker")
+
+
+def heavy_house(door: float | None = 3.5) -> House:
+    """Two rooms of stone with a door in the wall between them, or none."""
+    house = House()
+    job_wall = house.d.id_of("wall", "Ground middle")
+    house.d.elements = [
+        e.model_copy(update={"build_up": "stone-500"}) if e.id == job_wall else e for e in house.d.elements
+    ]
+    if door is not None:
+        house.add("opening", "Passage", wall_id=job_wall, at_m=door, width_m=0.9, opening_kind="opening")
+    house.point(x=1.5, y=1.5)
+    return house
+
+
+@pytest.mark.parametrize("band", ["2.4", "5", "6"])
+@pytest.mark.parametrize("storey", [0, 1])
+def test_the_whole_is_never_below_the_direct_ray(band, storey):
+    assert (heard(SCHOOL, storey, band) >= heard(straight(SCHOOL), storey, band) - 1e-3).all()
+
+
+def test_a_door_lets_the_energy_round_a_wall_no_ray_comes_through():
+    shut, opened = heard(heavy_house(None).job), heard(heavy_house().job)
+    scene = scene_of(building_of(heavy_house().job))
+    points = scene.grid(heavy_house().ground).points_m()
+    behind = (points[:, 0] > 8) & (points[:, 0] < 11.5) & (points[:, 1] < 2) & (points[:, 1] > 0.5)
+    assert (opened[0] - shut[0])[behind].mean() > 5
+
+
+def test_moving_a_point_and_undoing_it_gives_the_same_map_to_the_bit():
+    point = SCHOOL.of(AccessPoint)[3]
+    before = heard(SCHOOL)
+    moved = apply(SCHOOL, [Put(element=point.model_copy(update={"at": at(5.2, 6.1)}))])
+    assert not np.array_equal(heard(moved.job), before)
+    assert np.array_equal(heard(apply(moved.job, moved.inverse).job), before)
+
+
+def test_power_is_conserved():
+    """What the cells take up and lose is what was thrown back into them."""
+    balance = balance_of(scene_of(building_of(SCHOOL)))
+    solver = balance.solver("5")
+    direct = np.random.default_rng(3).random(balance.count)
+    held = solver.around(direct)
+    lost = (solver.taken_m2 * held).sum() - (solver.between @ held).sum()
+    assert lost == pytest.approx((solver.thrown_m2 * direct).sum(), rel=1e-9)
+    assert (solver.taken_m2 >= np.asarray(solver.between.sum(axis=0)).ravel() - 1e-9).all()
+
+
+@given(st.tuples(st.floats(0.5, 11.5), st.floats(0.5, 7.5)), st.sampled_from(["2.4", "5"]))
+@settings(max_examples=60, deadline=None)
+def test_the_account_of_the_way_round_adds_up_to_the_map(place, band):
+    job = heavy_house().job
+    scene = scene_of(building_of(job))
+    point = job.of(AccessPoint)[0]
+    where = np.array([[place[0], place[1], 1.0]])
+    account = signal_account(job, scene, point, band, job.storeys[0].id, at(*place))
+    assert account.sum.value == pytest.approx(
+        float(signals(job, scene, band, where).way("weaker")[0, 0]), abs=0.05
+    )
+    assert sum(line.value for line in account.sum.lines) == pytest.approx(account.sum.value, abs=0.02)
+    way = way_round(scene, scene.stand(point), band, int(point_cells(balance_of(scene), where)[0]))
+    end = way.start_gain_db - sum(stretch.loss_db for stretch in way.stretches)
+    (line,) = [line for line in account.sum.lines if line.label == "what goes round adds"]
+    assert end == pytest.approx(float(line.note.rsplit("in all ", 1)[1].split()[0]), abs=0.06)
+
+
+def test_the_way_goes_through_the_door():
+    job = heavy_house().job
+    scene = scene_of(building_of(job))
+    point = job.of(AccessPoint)[0]
+    account = signal_account(job, scene, point, "5", job.storeys[0].id, at(10.25, 0.75))
+    crossing = [
+        (a.at, b.at)
+        for a, b in zip(account.way, account.way[1:], strict=False)
+        if (a.at.x_m - 6) * (b.at.x_m - 6) < 0
+    ]
+    assert len(crossing) == 1
+    (one, other), share = crossing[0], 0.0
+    share = (6 - one.x_m) / (other.x_m - one.x_m)
+    assert 3.2 < one.y_m + share * (other.y_m - one.y_m) < 4.7
+
+
+def test_a_stair_carries_it_up():
+    house = House(2)
+    for storey in house.storeys:
+        house.d.space(storey, f"Stair {storey}", (4, 3, 6, 6), space_kind="stair")
+    house.point(x=1.5, y=1.5)
+    closed = changed(house.job, f"Stair {house.ground}", space_kind="room")
+    scene = scene_of(building_of(house.job))
+    points = scene.grid(house.storeys[1]).points_m()
+    far = (points[:, 0] > 0.5) & (points[:, 0] < 3) & (points[:, 1] > 0.5) & (points[:, 1] < 2.5)
+    gain = heard(house.job, 1)[0] - heard(closed, 1)[0]
+    assert gain[far].min() > 0.2
+
+
+@pytest.mark.parametrize("reference", REFERENCES, ids=lambda r: r.name)
+def test_traced_scenes_are_met_within_the_error_that_is_claimed(reference):
+    """Aims: 6 dB RMSE on heavy scenes, mean within 2 dB; light ones no worse than the direct ray."""
+    found = compare(reference)
+    full = np.concatenate([sender.full_db for sender in found])
+    direct = np.concatenate([sender.direct_db for sender in found])
+    assert abs(full.mean()) < 2.5
+    assert rmse(full) <= (6.0 if reference.heavy else rmse(direct) + 0.3)
