@@ -8,10 +8,12 @@ from flask_openapi3 import APIBlueprint, Tag
 from heathrise.api.jobs import answer
 from heathrise.core.library import (
     AccessPointModel,
+    AirLayer,
     Bore,
     BuildUp,
     CableType,
     Client,
+    Contents,
     DeviceKind,
     DeviceModel,
     Domain,
@@ -41,6 +43,8 @@ class LibraryAnswer(Noun):
     bores: dict[str, Bore]
     build_ups: dict[str, BuildUp]
     needs: dict[str, Need]
+    contents: dict[str, Contents]
+    layers: dict[str, AirLayer]
     clients: dict[str, Client]
     domains: dict[str, Domain]
     slab_materials: dict[str, SlabMaterial]

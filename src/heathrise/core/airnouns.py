@@ -2,7 +2,7 @@
 
 from datetime import datetime
 from itertools import pairwise
-from typing import Annotated, Literal, NamedTuple
+from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
@@ -50,7 +50,7 @@ class AccessPoint(ElementBase):
         return self
 
 
-class CutPoint(NamedTuple):
+class CutPoint(Noun):
     """Gain under the peak at one angle of a cut. [degrees, dB]"""
 
     angle_deg: float
@@ -111,7 +111,7 @@ class AirModel(ElementBase):
     calibrated: bool = True
 
 
-class ClassShift(NamedTuple):
+class ClassShift(Noun):
     """By how much a build-up differs from its library value, fitted. [dB]"""
 
     build_up: Code

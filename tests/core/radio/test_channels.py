@@ -7,16 +7,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from heathrise.core.job import Radio
 from heathrise.core.radio.air import assess_air
-from heathrise.core.radio.channels import (
-    Seat,
-    assign,
-    channel_choices,
-    overlap,
-    shared_weight,
-    span_mhz,
-)
+from heathrise.core.radio.channels import channel_choices, span_mhz
+from heathrise.core.radio.colouring import Puzzle, cost, overlap, solve
 from tests.house import House, changed
 
 
@@ -63,27 +56,46 @@ def test_choices_follow_domain_practice_and_place(changes, band, width, outdoors
     assert channel_choices(job, band, width, outdoors) == expected
 
 
-def seats(n, choices=(1, 6, 11)):
-    return [Seat(None, Radio(band="2.4", power_dbm=10), 20, choices) for _ in range(n)]
-
-
-def total(chosen, weights):
-    places = seats(len(chosen))
-    return sum(shared_weight("2.4", places, weights, chosen, i, c) for i, c in enumerate(chosen))
-
-
-@given(st.integers(2, 5), st.randoms(use_true_random=False))
-@settings(max_examples=40, deadline=None)
-def test_no_single_change_can_better_the_plan_and_three_never_clash(n, random):
+def puzzle(n, random, blocks=3):
+    """Return a puzzle of n seats on the same blocks with a random half of the pairs heard."""
     weights = np.zeros((n, n))
     for i, j in itertools.combinations(range(n), 2):
         weights[i, j] = weights[j, i] = random.choice([0, 0, 1, 2.5])
-    chosen = assign("2.4", seats(n), weights)
-    planned = total(chosen, weights)
-    for i, channel in itertools.product(range(n), (1, 6, 11)):
-        assert planned <= total([*chosen[:i], channel, *chosen[i + 1 :]], weights) + 1e-9
-    if n <= 3:
-        assert planned == 0
+    choices = tuple((20.0 * b, 20.0 * b + 20) for b in range(blocks))
+    own = tuple(tuple(random.choice([0.0, 0.0, 0.7]) for _ in choices) for _ in range(n))
+    return Puzzle((choices,) * n, tuple(map(tuple, weights.tolist())), own)
+
+
+@given(st.integers(1, 6), st.randoms(use_true_random=False))
+@settings(max_examples=40, deadline=None)
+def test_the_plan_is_the_best_of_all_there_are(n, random):
+    """Every plan of up to six seats on three blocks, tried one by one."""
+    one = puzzle(n, random)
+    found = solve(one, 1.0)
+    least = min(cost(one, plan) for plan in itertools.product(range(3), repeat=n))
+    assert found.proven
+    assert found.total == pytest.approx(least, abs=1e-3)
+    assert found.bound == pytest.approx(least, abs=1e-3)
+    assert found.greedy >= found.total - 1e-9
+
+
+@given(st.integers(8, 20), st.randoms(use_true_random=False))
+@settings(max_examples=10, deadline=None)
+def test_without_time_the_plan_is_still_no_worse_than_greedy_and_over_its_bound(n, random):
+    one = puzzle(n, random)
+    found = solve(one, 0.0)
+    assert found.bound <= found.total <= found.greedy + 1e-9
+    assert found.total == pytest.approx(cost(one, found.chosen))
+
+
+def test_a_neighbour_heard_on_a_channel_keeps_the_plan_off_it():
+    house = House()
+    house.point(radios=[{"band": "2.4", "power_dbm": 11}])
+    alone = assess_air(house.job).radio_plan[0].channel
+    house.add("neighbour", "Next door", band="2.4", channel=alone, rssi_dbm=-60)
+    assert assess_air(house.job).radio_plan[0].channel != alone
+    house.add("neighbour", "Far off", band="2.4", channel=11 if alone == 1 else 1, rssi_dbm=-90)
+    assert assess_air(house.job).bands[0].overlap == 0
 
 
 def test_a_channel_set_by_hand_is_kept_and_its_neighbour_gives_way():

@@ -1141,10 +1141,16 @@ export interface components {
                 [key: string]: string | number | boolean;
             };
         };
-        ClassShift: [
-            string,
-            number
-        ];
+        /**
+         * ClassShift
+         * @description By how much a build-up differs from its library value, fitted. [dB]
+         */
+        ClassShift: {
+            /** Build Up */
+            build_up: string;
+            /** Shift Db */
+            shift_db: number;
+        };
         /**
          * Client
          * @description A class of client; a power of None has no radio on that band.
@@ -1320,10 +1326,16 @@ export interface components {
             thickness_m: number | null;
             through: components["schemas"]["Point"];
         };
-        CutPoint: [
-            number,
-            number
-        ];
+        /**
+         * CutPoint
+         * @description Gain under the peak at one angle of a cut. [degrees, dB]
+         */
+        CutPoint: {
+            /** Angle Deg */
+            angle_deg: number;
+            /** Relative Db */
+            relative_db: number;
+        };
         /**
          * Device
          * @description A fixed thing that gets a cable: an outlet, a camera, a doorbell.

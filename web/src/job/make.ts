@@ -39,11 +39,11 @@ export const make = {
   }) },
   space: (all: readonly Element[], storey_id: string, outline: readonly XY[]): Of<'space'> => ({
     kind: 'space', id: uuid(), label: nextLabel('space', all), storey_id, outline: [...outline], space_kind: 'room', need: 'browsing',
-    building: 'Main house', no_go: '', people: 0, ceiling_m: null, hottest_c: null, void_m: null, slab_build_up: null, profile: null,
+    building: 'Main house', no_go: '', people: 0, ceiling_m: null, hottest_c: null, void_m: null, slab_build_up: null, profile: null, contents: 'bare',
   }),
   accessPoint: (all: readonly Element[], storey_id: string, at: XY, model: string, height_m: number, outdoor: boolean): Of<'access-point'> => ({
     kind: 'access-point', id: uuid(), label: nextLabel('access-point', all), storey_id, at, model, height_m,
-    mount: outdoor ? 'outdoor' : 'ceiling', facing_deg: 0, radios: [],
+    mount: outdoor ? 'outdoor' : 'ceiling', facing_deg: 0, tilt_deg: 0, antenna: null, pinned: false, radios: [],
   }),
   device: (all: readonly Element[], storey_id: string, at: XY, model: string): Of<'device'> => ({
     kind: 'device', id: uuid(), label: nextLabel('device', all), storey_id, at, model, height_m: 0.4,

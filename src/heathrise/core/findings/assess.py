@@ -11,7 +11,7 @@ from heathrise.core.network.subnets import NamePlan, Nets, ScopePlan, plan_netwo
 from heathrise.core.ordering.kit import HoursLine, Kit, KitLine, count_kit
 from heathrise.core.power.feeds import FeedPlan, Feeds, plan_feeds
 from heathrise.core.radio.air import Air, SpaceScore, assess_air
-from heathrise.core.radio.channels import RadioPlan
+from heathrise.core.radio.channels import BandPlan, RadioPlan
 from heathrise.core.rule import Finding
 from heathrise.core.site.brief import (
     Demand,
@@ -34,6 +34,7 @@ class Assessment(Noun):
     ledger: tuple[LedgerEntry, ...]
     spaces: tuple[SpaceScore, ...]
     radios: tuple[RadioPlan, ...]
+    bands: tuple[BandPlan, ...]
     inventory: tuple[InventoryLine, ...]
     demand: tuple[SpaceDemand, ...]
     demand_total: tuple[HourDemand, ...]
@@ -100,6 +101,7 @@ def assess(job: Job) -> Assessment:
         ledger=ledger(facts.air, facts.runs, facts.ports, facts.kit),
         spaces=facts.air.scores,
         radios=facts.air.radio_plan,
+        bands=facts.air.bands,
         inventory=facts.brief.inventory,
         demand=facts.brief.spaces,
         demand_total=facts.brief.total,

@@ -349,3 +349,44 @@ class ImportWords(Noun):
     """Words in names of layers, blocks or materials that tell what they are."""
 
     words: tuple[str, ...]
+
+
+class Mcs(Noun):
+    """One modulation and coding scheme."""
+
+    mcs: int
+    bits: int
+    coding: float
+    snr_db: float
+
+
+class Phy(Noun):
+    """The physical layer of one generation."""
+
+    symbol_us: float
+    top_mcs: int
+    carriers_20: int
+    carriers_40: int | None
+    carriers_80: int | None
+    carriers_160: int | None
+    carriers_320: int | None
+    source: str
+
+    def carriers(self, width_mhz: int) -> int | None:
+        """Return the data subcarriers of a width, None when there is no such width."""
+        return {
+            20: self.carriers_20,
+            40: self.carriers_40,
+            80: self.carriers_80,
+            160: self.carriers_160,
+            320: self.carriers_320,
+        }[width_mhz]
+
+
+class AirLayer(Noun):
+    """Something of the air the terrain can show."""
+
+    label: str
+    unit: str
+    levels: tuple[float, ...]
+    more_is_better: bool = True

@@ -56,6 +56,9 @@ class Library(Noun):
     domains: dict[str, items.Domain]
     slab_materials: dict[str, items.SlabMaterial]
     test_classes: dict[str, items.TestClass]
+    phys: dict[str, items.Phy]
+    layers: dict[str, items.AirLayer]
+    mcs: tuple[items.Mcs, ...]
     poe_classes: tuple[items.PoeClass, ...]
     speeds: tuple[items.Speed, ...]
     conductors_ohm_per_100m: dict[int, float]
@@ -173,6 +176,9 @@ def library() -> Library:
         domains=_shelf("radio domain", items.Domain, _tables("domains.toml")),
         slab_materials=_csv_shelf("slab material", items.SlabMaterial, "slab_materials.csv"),
         test_classes=_shelf("test class", items.TestClass, _tables("test_classes.toml")),
+        phys=_csv_shelf("generation", items.Phy, "phys.csv"),
+        layers=_shelf("layer of the air", items.AirLayer, _tables("layers.toml")),
+        mcs=tuple(items.Mcs.model_validate(_clean(row)) for row in _rows("mcs.csv")),
         poe_classes=tuple(items.PoeClass.model_validate(_clean(row)) for row in _rows("poe_classes.csv")),
         speeds=_speeds(),
         conductors_ohm_per_100m={

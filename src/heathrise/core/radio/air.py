@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from heathrise.core.job import Band, Job, Point, Space
 from heathrise.core.library import Need, library, limit
 from heathrise.core.radio.budget import noise_floor_dbm
-from heathrise.core.radio.channels import RadioPlan, plan_channels
+from heathrise.core.radio.channels import BandPlan, RadioPlan, plan_bands
 from heathrise.core.radio.coverage import NOTHING_DBM, Signals, Way, ranked, signals
 from heathrise.core.radio.scene import Grid, Scene, scene_of
 from heathrise.core.site.building import Building, building_of
@@ -48,6 +48,7 @@ class Air:
     scene: Scene
     scores: tuple[SpaceScore, ...]
     radio_plan: tuple[RadioPlan, ...]
+    bands: tuple[BandPlan, ...]
 
 
 @lru_cache(maxsize=64)
@@ -65,7 +66,8 @@ def assess_air(job: Job, cell_m: float = 0.5) -> Air:
     building = building_of(job)
     scene = scene_of(building)
     scores = [score for storey in building.storeys for score in _storey_scores(job, scene, storey.id, cell_m)]
-    return Air(scene, tuple(scores), plan_channels(job, scene))
+    plan = plan_bands(job, scene)
+    return Air(scene, tuple(scores), plan.rows, plan.bands)
 
 
 def _storey_scores(job: Job, scene: Scene, storey_id: str, cell_m: float) -> list[SpaceScore]:

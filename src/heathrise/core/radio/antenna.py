@@ -63,9 +63,9 @@ def pattern(job: Job, code: str) -> Pattern:
 
 def _round(cut: tuple[CutPoint, ...]) -> Floats:
     """Return a cut at every degree, joined across 180."""
-    rows = sorted(cut)
-    angles = np.array([a for a, _ in rows])
-    levels = np.array([level for _, level in rows])
+    rows = sorted(cut, key=lambda row: row.angle_deg)
+    angles = np.array([row.angle_deg for row in rows])
+    levels = np.array([row.relative_db for row in rows])
     degrees = np.arange(-180.0, 181.0)
     table: Floats = np.interp(degrees, angles, levels, period=360.0)
     return table

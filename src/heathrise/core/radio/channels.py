@@ -1,8 +1,8 @@
 """A channel for every radio: least weighted overlap over all pairs that hear each other.
 
-A greedy start (the most-heard radio first) is improved by changing one radio at a time until
-no change helps. Channels a person has set are kept. The exact plan with its bound comes with the
-placement work; the value returned here is an upper bound and says so.
+Up to a number of radios on a band (limits: air.exact_seats) the plan is solved exactly; beyond, a
+greedy start is improved by changing one radio at a time and the bound says how far it may be off.
+Channels a person has set are kept. Known neighbours count on the channels they were heard on.
 """
 
 from dataclasses import dataclass
@@ -10,8 +10,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from heathrise.core.job import BANDS, AccessPoint, Band, Job, Radio
+from heathrise.core.job import BANDS, AccessPoint, Band, Job, Neighbour, Radio
 from heathrise.core.library import Domain, SubBand, library, limit
+from heathrise.core.radio.colouring import Puzzle, overlap, solve
 from heathrise.core.radio.coverage import NOTHING_DBM, radio_on
 from heathrise.core.radio.reach import gain_db
 from heathrise.core.radio.scene import Scene, Stand, pattern_of
@@ -42,6 +43,17 @@ class RadioPlan(Noun):
     reason: str
 
 
+class BandPlan(Noun):
+    """How good the channel plan of a band is: weighted overlap, what greedy gave, and a bound."""
+
+    band: Band
+    radios: int
+    overlap: float
+    greedy: float
+    bound: float
+    proven: bool
+
+
 @dataclass(frozen=True)
 class Seat:
     """One radio that needs a channel."""
@@ -69,12 +81,6 @@ def span_mhz(band: str, channel: int, width_mhz: int) -> tuple[float, float]:
     low = start + (channel - start) // step * step
     left = centre_mhz(band, low) - 10
     return left, left + width_mhz
-
-
-def overlap(one: tuple[float, float], other: tuple[float, float]) -> float:
-    """Return the share of the narrower block that two blocks have in common, 0 to 1."""
-    common = min(one[1], other[1]) - max(one[0], other[0])
-    return max(0.0, common / min(one[1] - one[0], other[1] - other[0]))
 
 
 def sub_band(domain: Domain, band: str, channel: int) -> SubBand | None:
@@ -150,12 +156,27 @@ def pair_weights(heard: Floats) -> Floats:
     return weights
 
 
+@dataclass(frozen=True)
+class ChannelPlan:
+    """The plan of every radio, and how good it is on each band."""
+
+    rows: tuple[RadioPlan, ...]
+    bands: tuple[BandPlan, ...]
+
+
 def plan_channels(job: Job, scene: Scene) -> tuple[RadioPlan, ...]:
     """Return the plan of every radio of the job, band by band."""
-    return tuple(row for band in BANDS for row in _plan_band(job, scene, band))
+    return plan_bands(job, scene).rows
 
 
-def _plan_band(job: Job, scene: Scene, band: Band) -> list[RadioPlan]:
+def plan_bands(job: Job, scene: Scene, seconds: float | None = None) -> ChannelPlan:
+    """Return the channel plan of a job; `seconds` of solving a band also beyond the usual number."""
+    plans = [_plan_band(job, scene, band, seconds) for band in BANDS]
+    return ChannelPlan(tuple(row for rows, _ in plans for row in rows), tuple(b for _, b in plans if b))
+
+
+def seats_of(job: Job, scene: Scene, band: Band) -> list[Seat]:
+    """Return the radios of a band that are on, with the channels open to each."""
     seats = []
     for point in job.of(AccessPoint):
         radio = radio_on(point, band, job.practice)
@@ -164,10 +185,59 @@ def _plan_band(job: Job, scene: Scene, band: Band) -> list[RadioPlan]:
             outdoors = scene.building.house_at(point.at) is None
             choices = channel_choices(job, band, width, outdoors)
             seats.append(Seat(point, radio, width, _loud_enough(job, point, radio, choices)))
+    return seats
+
+
+def _plan_band(
+    job: Job, scene: Scene, band: Band, seconds: float | None
+) -> tuple[list[RadioPlan], BandPlan | None]:
+    seats = seats_of(job, scene, band)
+    if not seats:
+        return [], None
     heard = heard_dbm(scene, band, [seat.point for seat in seats])
     weights = pair_weights(heard)
-    chosen = assign(band, seats, weights)
-    return [_row(job, band, seats, chosen, heard, weights, i) for i in range(len(seats))]
+    puzzle, placed = puzzle_of(job, band, seats, weights)
+    exact = len(seats) <= limit("air.exact_seats")
+    found = solve(puzzle, seconds or (limit("air.exact_s") if exact else 0.0))
+    chosen: list[int | None] = [None] * len(seats)
+    for index, choice in zip(placed, found.chosen, strict=True):
+        chosen[index] = _open(seats[index])[choice]
+    rows = [_row(job, band, seats, chosen, heard, weights, i) for i in range(len(seats))]
+    quality = BandPlan(
+        band=band,
+        radios=len(seats),
+        overlap=round(found.total, 3),
+        greedy=round(found.greedy, 3),
+        bound=round(found.bound, 3),
+        proven=found.proven,
+    )
+    return rows, quality
+
+
+def _open(seat: Seat) -> tuple[int, ...]:
+    """Return the channels a seat may take: the one that was set, else its choices."""
+    return seat.choices if seat.radio.channel is None else (seat.radio.channel,)
+
+
+def puzzle_of(job: Job, band: Band, seats: list[Seat], weights: Floats) -> tuple[Puzzle, list[int]]:
+    """Return the colouring to solve and the seats in it; a seat without any channel is left out."""
+    placed = [i for i, seat in enumerate(seats) if _open(seat)]
+    choices = tuple(
+        tuple(span_mhz(band, channel, seats[i].width_mhz) for channel in _open(seats[i])) for i in placed
+    )
+    kept = weights[np.ix_(placed, placed)].round(6)
+    own = tuple(tuple(neighbour_weight(job, band, block) for block in blocks) for blocks in choices)
+    return Puzzle(choices, tuple(map(tuple, kept.tolist())), own), placed
+
+
+def neighbour_weight(job: Job, band: Band, block: tuple[float, float]) -> float:
+    """Return what known neighbours put on a block, weighed as pairs are."""
+    total = 0.0
+    for other in job.of(Neighbour):
+        if other.band == band and other.rssi_dbm >= limit("air.heard_dbm"):
+            shared = overlap(block, span_mhz(band, other.channel, other.width_mhz))
+            total += shared * (1.0 + (other.rssi_dbm - limit("air.heard_dbm")) / 10)
+    return round(total, 6)
 
 
 def _loud_enough(job: Job, point: AccessPoint, radio: Radio, choices: tuple[int, ...]) -> tuple[int, ...]:
@@ -180,27 +250,10 @@ def _loud_enough(job: Job, point: AccessPoint, radio: Radio, choices: tuple[int,
     return fits or choices
 
 
-def assign(band: Band, seats: list[Seat], weights: Floats) -> list[int | None]:
-    """Return a channel per seat: greedy, then single changes until none lowers the overlap."""
-    chosen: list[int | None] = [seat.radio.channel for seat in seats]
-    free = [i for i, seat in enumerate(seats) if seat.radio.channel is None and seat.choices]
-    for i in sorted(free, key=lambda i: -float(weights[i].sum())):
-        chosen[i] = _least(band, seats, weights, chosen, i)
-    for _ in range(len(seats) + 1):
-        changed = False
-        for i in free:
-            better = _least(band, seats, weights, chosen, i)
-            if better != chosen[i]:
-                chosen[i], changed = better, True
-        if not changed:
-            break
-    return chosen
-
-
 def shared_weight(
     band: Band, seats: list[Seat], weights: Floats, chosen: list[int | None], i: int, channel: int
 ) -> float:
-    """Return the overlap one seat would have on a channel."""
+    """Return the overlap one seat would have with the others on a channel."""
     mine = span_mhz(band, channel, seats[i].width_mhz)
     total = 0.0
     for j in np.flatnonzero(weights[i]):

@@ -9,10 +9,10 @@ from heathrise.core.radio.air import Air, SpaceScore
 from heathrise.core.radio.channels import (
     RadioPlan,
     channel_choices,
-    overlap,
     span_mhz,
     sub_band,
 )
+from heathrise.core.radio.colouring import overlap
 from heathrise.core.radio.coverage import client_power_dbm, radios
 from heathrise.core.rule import Fix, Found, Place, rule
 from heathrise.core.units import quantity, ratio_to_db

@@ -95,7 +95,7 @@ class Scene:
 
     def _learned(self, losses_db: Floats, build_ups: tuple[str | None, ...]) -> Floats:
         """Return losses with the shift fitted for each build-up; none falls under zero."""
-        shifts = dict(self.learned.shifts) if self.learned else {}
+        shifts = {s.build_up: s.shift_db for s in self.learned.shifts} if self.learned else {}
         by_row = np.array([shifts.get(code or "", 0.0) for code in build_ups]).reshape(-1, 1)
         shifted: Floats = np.where(losses_db > 0, np.maximum(losses_db + by_row, 0.0), losses_db)
         return np.ascontiguousarray(shifted)
