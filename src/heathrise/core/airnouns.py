@@ -118,15 +118,22 @@ class ClassShift(Noun):
     shift_db: float
 
 
-class Calibration(ElementBase):
-    """What survey points taught of this building: an offset and a shift for each wall class.
+class SpaceShift(Noun):
+    """By how much what is received in a space differs from the prediction, fitted. [dB]"""
 
-    Errors are RMSE in dB; `held_out_db` is over points the fit did not see.
+    space_id: Id
+    shift_db: float
+
+
+class Calibration(ElementBase):
+    """What survey points taught of this building: an offset, a shift for each wall class and for each
+    space that was measured. Errors are RMSE in dB; `held_out_db` is over points the fit did not see.
     """
 
     kind: Literal["calibration"] = "calibration"
     offset_db: float = Field(ge=-40, le=40)
     shifts: tuple[ClassShift, ...] = Field((), max_length=200)
+    spaces: tuple[SpaceShift, ...] = Field((), max_length=2000)
     points: int = Field(ge=1)
     before_db: float = Field(ge=0)
     after_db: float = Field(ge=0)

@@ -31,6 +31,7 @@ from heathrise.core.airnouns import (  # noqa: F401
     CutPoint,
     Neighbour,
     Radio,
+    SpaceShift,
     SurveyPoint,
     Walk,
     WalkStop,

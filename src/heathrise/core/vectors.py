@@ -16,8 +16,8 @@ from heathrise.core.library import UnknownItem
 from heathrise.core.library.slab import slab_loss_db
 from heathrise.core.links.bridge import fresnel_clearance
 from heathrise.core.links.hops import shared_hops_mbps
-from heathrise.core.network.beacons import beacon_airtime
 from heathrise.core.power.feed import cable_loop_ohm, feed, max_power_w
+from heathrise.core.radio.beacons import beacon_airtime
 from heathrise.core.radio.budget import noise_floor_dbm, path_loss_db
 from heathrise.core.sums import Noun
 

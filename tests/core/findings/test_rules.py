@@ -173,6 +173,19 @@ def pinned_outdoor_channel():
     return changed(outdoor_rated("cat6a-outdoor-lszh"), "AP yard", **radio(channel=36))
 
 
+def recital_night() -> Job:
+    """A recital: six hundred people in one room."""
+    return changed(sound().job, "Ground west", people=600)
+
+
+def walk_into_the_dark() -> Job:
+    """A walk from the house far into the field behind it."""
+    house = sound()
+    stops = [{"storey_id": house.ground, "at": {"x_m": x, "y_m": 4.0}} for x in (3.0, 75.0)]
+    house.add("walk", "To the field", stops=stops)
+    return house.job
+
+
 FIRES: list[tuple[str, Callable[[], Job]]] = [
     ("brief.internet-missing", internet_unknown),
     ("brief.fixed-without-cable", without_cable),
@@ -200,6 +213,8 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
         lambda: changed(sound().job, "AP east", radios=[{"band": "5", "power_dbm": 19.1, "channel": 36}]),
     ),
     ("air.in-no-go", no_go),
+    ("air.airtime-full", recital_night),
+    ("air.drop-on-walk", walk_into_the_dark),
     ("air.same-channel", shared_channel),
     ("air.indoor-unit-outdoors", lambda: with_point(x=16)),
     ("air.outdoors-on-indoor-band", pinned_outdoor_channel),

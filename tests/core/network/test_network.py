@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 from heathrise.core.edit import apply
 from heathrise.core.findings.assess import compute, settings
 from heathrise.core.job import AccessPoint, Network, Ssid
-from heathrise.core.network.beacons import beacon_airtime, name_airtime, preamble_us
 from heathrise.core.network.defaults import default_networks
 from heathrise.core.network.subnets import free_subnet, overlap, prefix_for, usable_addresses
+from heathrise.core.radio.beacons import beacon_airtime, name_airtime, preamble_us
 from tests.house import House, changed
 
 

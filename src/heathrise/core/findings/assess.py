@@ -11,7 +11,9 @@ from heathrise.core.network.subnets import NamePlan, Nets, ScopePlan, plan_netwo
 from heathrise.core.ordering.kit import HoursLine, Kit, KitLine, count_kit
 from heathrise.core.power.feeds import FeedPlan, Feeds, plan_feeds
 from heathrise.core.radio.air import Air, SpaceScore, assess_air
+from heathrise.core.radio.capacity import RadioLoad
 from heathrise.core.radio.channels import BandPlan, RadioPlan
+from heathrise.core.radio.walking import Walked
 from heathrise.core.rule import Finding
 from heathrise.core.site.brief import (
     Demand,
@@ -35,6 +37,8 @@ class Assessment(Noun):
     spaces: tuple[SpaceScore, ...]
     radios: tuple[RadioPlan, ...]
     bands: tuple[BandPlan, ...]
+    loads: tuple[RadioLoad, ...]
+    walks: tuple[Walked, ...]
     inventory: tuple[InventoryLine, ...]
     demand: tuple[SpaceDemand, ...]
     demand_total: tuple[HourDemand, ...]
@@ -102,6 +106,8 @@ def assess(job: Job) -> Assessment:
         spaces=facts.air.scores,
         radios=facts.air.radio_plan,
         bands=facts.air.bands,
+        loads=facts.air.loads,
+        walks=facts.air.walks,
         inventory=facts.brief.inventory,
         demand=facts.brief.spaces,
         demand_total=facts.brief.total,

@@ -67,13 +67,19 @@ class Need(Noun):
 
 
 class Client(Noun):
-    """A class of client; a power of None has no radio on that band."""
+    """A class of client; a power of None has no radio on that band.
+
+    It looks for another point when the one it is on is heard under `look_dbm`, and moves when
+    another is heard `better_db` louder.
+    """
 
     label: str
     power_24_dbm: float | None
     power_5_dbm: float | None
     power_6_dbm: float | None
     gain_dbi: float
+    look_dbm: float
+    better_db: float
     source: str
 
     def power_dbm(self, band: str) -> float | None:

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from heathrise.core.job import Job, Network, Ssid
 from heathrise.core.library import limit
-from heathrise.core.network.beacons import name_airtime
 from heathrise.core.radio.air import Air
+from heathrise.core.radio.beacons import name_airtime
 from heathrise.core.sums import Noun, Sum, SumLine
 
 Subnet = ipaddress.IPv4Network | ipaddress.IPv6Network

@@ -12,7 +12,7 @@ from heathrise.core.job import BANDS, AccessPoint, Band, Job, Point
 from heathrise.core.library import library, limit
 from heathrise.core.radio.balance import balance_of
 from heathrise.core.radio.coverage import client_power_dbm, radio_on
-from heathrise.core.radio.reach import around, point_cells
+from heathrise.core.radio.reach import around, learned_db, point_cells
 from heathrise.core.radio.scene import Scene, Stand, pattern_of
 from heathrise.core.radio.way import WayPlace, way_round
 from heathrise.core.sums import Noun, Sum, SumLine
@@ -69,7 +69,10 @@ def signal_account(
         *round_lines,
         SumLine(label=f"antenna of a {client.label.lower()}", value=client.gain_dbi, unit="dBi"),
     ]
-    down = radio.power_dbm + has.gain_dbi + gain + client.gain_dbi
+    learned = float(learned_db(scene, np.array([end]))[0])
+    if learned:
+        lines.append(SumLine(label="learned of this space from the survey", value=learned, unit="dB"))
+    down = radio.power_dbm + has.gain_dbi + gain + client.gain_dbi + learned
     sends = client_power_dbm(client, band)
     if sends < radio.power_dbm:
         gap = sends - radio.power_dbm

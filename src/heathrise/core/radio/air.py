@@ -7,12 +7,16 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from heathrise.core.job import Band, Job, Point, Space
+from heathrise.core.job import Band, Job, Point, Space, Walk
 from heathrise.core.library import Need, library, limit
 from heathrise.core.radio.budget import noise_floor_dbm
+from heathrise.core.radio.capacity import RadioLoad, loads
 from heathrise.core.radio.channels import BandPlan, RadioPlan, plan_bands
-from heathrise.core.radio.coverage import NOTHING_DBM, Signals, Way, ranked, signals
+from heathrise.core.radio.coverage import NOTHING_DBM, Signals, Way, ranked
 from heathrise.core.radio.scene import Grid, Scene, scene_of
+from heathrise.core.radio.views import Sight
+from heathrise.core.radio.walking import Walked, play
+from heathrise.core.site.brief import demand
 from heathrise.core.site.building import Building, building_of
 from heathrise.core.sums import Noun, Sum, SumLine
 
@@ -49,6 +53,8 @@ class Air:
     scores: tuple[SpaceScore, ...]
     radio_plan: tuple[RadioPlan, ...]
     bands: tuple[BandPlan, ...]
+    loads: tuple[RadioLoad, ...]
+    walks: tuple[Walked, ...]
 
 
 @lru_cache(maxsize=64)
@@ -62,28 +68,28 @@ def _cells(building: Building, grid: Grid, storey_id: str) -> dict[str, Ints]:
 
 
 def assess_air(job: Job, cell_m: float = 0.5) -> Air:
-    """Return scores and radio plan of a job."""
+    """Return scores, radio plan, airtime and walks of a job."""
     building = building_of(job)
     scene = scene_of(building)
-    scores = [score for storey in building.storeys for score in _storey_scores(job, scene, storey.id, cell_m)]
     plan = plan_bands(job, scene)
-    return Air(scene, tuple(scores), plan.rows, plan.bands)
-
-
-def _storey_scores(job: Job, scene: Scene, storey_id: str, cell_m: float) -> list[SpaceScore]:
-    grid = scene.grid(storey_id, cell_m)
-    cells = _cells(scene.building, grid, storey_id)
-    by_band: dict[Band, Signals] = {}
-    scores = []
-    for space in scene.building.spaces[storey_id]:
-        need = library().needs[space.need]
-        inside = cells[space.id]
-        if need.band is None or not len(inside):
-            continue
-        if need.band not in by_band:
-            by_band[need.band] = signals(job, scene, need.band, grid)
-        scores.append(_score(job, space, need, by_band[need.band], grid, inside))
-    return scores
+    scores: list[SpaceScore] = []
+    sights: dict[tuple[str, Band], Sight] = {}
+    cells: dict[str, tuple[str, Ints]] = {}
+    for storey in building.storeys:
+        grid = scene.grid(storey.id, cell_m)
+        inside = _cells(building, grid, storey.id)
+        for space in building.spaces[storey.id]:
+            need = library().needs[space.need]
+            if need.band is None or not len(inside[space.id]):
+                continue
+            key = storey.id, need.band
+            if key not in sights:
+                sights[key] = Sight(job, scene, need.band, grid, "weaker", plan.rows)
+            cells[space.id] = storey.id, inside[space.id]
+            scores.append(_score(job, space, need, sights[key].heard, grid, inside[space.id]))
+    loaded = loads(job, plan.rows, demand(job).spaces, sights, cells)
+    walks = tuple(play(job, scene, walk) for walk in job.of(Walk))
+    return Air(scene, tuple(scores), plan.rows, plan.bands, loaded, walks)
 
 
 def _score(job: Job, space: Space, need: Need, heard: Signals, grid: Grid, inside: Ints) -> SpaceScore:

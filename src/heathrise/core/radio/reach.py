@@ -3,6 +3,7 @@
 from functools import lru_cache
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from heathrise.core.job import BANDS, Band
@@ -54,13 +55,45 @@ def _near_storeys(scene: Scene, stand: Stand) -> list[str]:
 def gain_db(scene: Scene, stand: Stand, band: Band, where: Grid | Floats) -> Float32s:
     """Return the path gain, antenna under its peak included, on a grid or at points (n, 3). [dB]"""
     direct = direct_db(losses_of(scene, stand, where), band)
-    if not scene.model.round or not scene.building.storeys:
+    if not scene.building.storeys:
         return direct
+    learned = learned_db(scene, where)
+    if not scene.model.round:
+        return direct + learned
     balance = balance_of(scene)
     cells = grid_cells(balance, where) if isinstance(where, Grid) else point_cells(balance, where)
     extra = np.concatenate([around(scene, stand, band), np.zeros(1, np.float32)])[cells]
     both: Float32s = 10 * np.log10(10 ** (direct / 10) + extra, dtype=np.float32)
-    return np.maximum(both, NOTHING_DB)
+    return np.maximum(both, NOTHING_DB) + learned
+
+
+def learned_db(scene: Scene, where: Grid | Floats) -> Float32s:
+    """Return what a survey taught of the space each place lies in; 0 where nothing was measured. [dB]"""
+    if scene.learned is None or not scene.learned.spaces:
+        return np.zeros(1, np.float32)
+    return _learned_on_grid(scene, where) if isinstance(where, Grid) else _learned_at(scene, where)
+
+
+@lru_cache(maxsize=32)
+def _learned_on_grid(scene: Scene, grid: Grid) -> Float32s:
+    return _learned_at(scene, grid.points_m())
+
+
+def _learned_at(scene: Scene, points_m: Floats) -> Float32s:
+    building, learned = scene.building, scene.learned
+    found = np.zeros(len(points_m), np.float32)
+    shifts = {s.space_id: s.shift_db for s in learned.spaces} if learned else {}
+    floors = np.array([storey.elevation_m for storey in building.storeys])
+    level = np.searchsorted(floors, points_m[:, 2] + 1e-6, side="right") - 1
+    for index, storey in enumerate(building.storeys):
+        here = level == index
+        # The largest first: a room inside a hall has its own.
+        for space in sorted(building.spaces[storey.id], key=lambda s: -building.polygons[s.id].area):
+            if here.any():
+                shape = building.polygons[space.id]
+                inside = here & shapely.contains_xy(shape, points_m[:, 0], points_m[:, 1])
+                found[inside] = shifts.get(space.id, 0.0)
+    return found
 
 
 @lru_cache(maxsize=64)

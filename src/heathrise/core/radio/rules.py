@@ -243,3 +243,45 @@ def outdoors_on_indoor_band(job: Job, air: Air) -> Iterator[Found]:
             place=place(point),
             fixes=fixes,
         )
+
+
+@rule("air.airtime-full")
+def airtime_full(job: Job, air: Air) -> Iterator[Found]:
+    """A radio's air is nearly used up at its busiest hour."""
+    for load in air.loads:
+        if load.peak <= limit("air.airtime_warning"):
+            continue
+        fault = load.peak > limit("air.airtime_fault")
+        point = job.get(AccessPoint, load.point_id)
+        at_most = limit("air.airtime_fault" if fault else "air.airtime_warning")
+        yield Found(
+            subject_ids=(load.point_id, load.band),
+            subject=f"{load.label}, {load.band} GHz",
+            value=round(100 * load.peak, 1),
+            limit=100 * at_most,
+            unit="%",
+            severity="fault" if fault else None,
+            text=f"At {load.peak_hour:02d}:00 {quantity(100 * load.peak, '%', 0)} of its air is in use by "
+            f"{load.clients:.0f} people; {quantity(100 * at_most, '%', 0)} is the most.",
+            advice="Add a point where these people are, widen the channel, or give fixed things a cable.",
+            place=place(point),
+            sum=load.sum,
+        )
+
+
+@rule("air.drop-on-walk")
+def drop_on_walk(air: Air) -> Iterator[Found]:
+    """A walk has a stretch without signal."""
+    for walked in air.walks:
+        for number, drop in enumerate(walked.drops):
+            yield Found(
+                subject_ids=(walked.walk_id, str(number)),
+                subject=f"{walked.label}, {drop.from_s:.0f} s",
+                value=round(drop.to_s - drop.from_s, 1),
+                limit=limit("air.drop_s"),
+                unit="s",
+                text=drop.text,
+                advice="Add a point there, or accept that calls end on this way.",
+                place=Place(storey_id=drop.storey_id, at=drop.at),
+                fixes=drop.fixes,
+            )

@@ -35,6 +35,7 @@ class Sight:
     band: Band
     where: Grid | Floats
     way: Way = "weaker"
+    planned: tuple[RadioPlan, ...] | None = None
 
     @cached_property
     def heard(self) -> Signals:
@@ -66,7 +67,8 @@ class Sight:
     @cached_property
     def plans(self) -> tuple[RadioPlan | None, ...]:
         """The radio plan of each point heard."""
-        rows = {r.point_id: r for r in plan_channels(self.job, self.scene) if r.band == self.band}
+        planned = plan_channels(self.job, self.scene) if self.planned is None else self.planned
+        rows = {r.point_id: r for r in planned if r.band == self.band}
         return tuple(rows.get(point.id) for point in self.heard.points)
 
     @cached_property
@@ -83,6 +85,11 @@ class Sight:
                 if i != j and one is not None and other is not None:
                     found[i, j] = overlap(one, other)
         return found
+
+    @cached_property
+    def rates(self) -> Floats:
+        """The PHY rate of every place. [Mb/s]"""
+        return phy(self).astype(float)
 
     @cached_property
     def noise_dbm(self) -> float:
