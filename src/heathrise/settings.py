@@ -21,6 +21,8 @@ class Settings(BaseModel):
     picture_megapixels: int = 40
     job_file_mb: int = 30
     drawing_mb: int = 60
+    # Address of a Dask scheduler for long work; empty works on this machine.
+    cluster: str = ""
 
 
 def settings() -> Settings:

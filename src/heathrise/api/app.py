@@ -7,7 +7,7 @@ from flask_openapi3 import Info, OpenAPI
 from pydantic import ValidationError
 
 from heathrise import __version__
-from heathrise.api import air, brief, edits, files, guard, imports, jobs, plan, problems, shelves
+from heathrise.api import air, brief, edits, files, guard, imports, jobs, plan, problems, shelves, studies
 from heathrise.api.desk import Desk
 from heathrise.api.shapes import Problem
 from heathrise.settings import Settings
@@ -15,7 +15,7 @@ from heathrise.settings import settings as from_environment
 from heathrise.store.database import Database
 from heathrise.work import reading
 
-BLUEPRINTS = (jobs, brief, plan, imports, edits, air, files, shelves)
+BLUEPRINTS = (jobs, brief, plan, imports, edits, air, studies, files, shelves)
 _MB = 1_000_000
 
 

@@ -124,13 +124,19 @@ class AssessmentAnswer(Noun):
 
 
 class TerrainRequest(Noun):
-    """A storey's signal, as it stands or with one access point moved."""
+    """A storey's air: one layer of it, as it stands, with one access point moved or failed, as a
+    variant has it, or what the variant (or straight rays) would change.
+    """
 
     storey_id: Id
     band: Band
-    signal: Literal["best", "second", "third"] = "best"
+    signal: str = "best"
     way: Literal["weaker", "down", "up"] = "weaker"
     moved: AccessPoint | None = None
+    without: Id | None = None
+    variant: Id | None = None
+    against: Id | Literal["design", "straight"] | None = None
+    quick: bool = False
 
 
 class AccountQuery(Noun):

@@ -12,13 +12,16 @@ from heathrise.core.sums import Noun
 
 
 class Radio(Noun):
-    """One radio of an access point. `channel` None leaves it to the plan."""
+    """One radio of an access point. `channel` None leaves it to the plan; a locked one was set by a
+    person and no plan of the whole job changes it.
+    """
 
     band: Band
     on: bool = True
     channel: int | None = Field(None, ge=1, le=233)
     width_mhz: Literal[20, 40, 80, 160, 320] | None = None
     power_dbm: float = Field(ge=-10, le=36)
+    locked: bool = False
 
 
 class AccessPoint(ElementBase):
@@ -48,6 +51,13 @@ class AccessPoint(ElementBase):
         if len(bands) != len(set(bands)):
             raise ValueError(f"access point {self.label} has two radios on one band")
         return self
+
+
+class Variant(ElementBase):
+    """Another set of access points for the same building, kept beside the design to compare."""
+
+    kind: Literal["variant"] = "variant"
+    points: tuple[AccessPoint, ...] = Field((), max_length=5000)
 
 
 class CutPoint(Noun):

@@ -33,6 +33,7 @@ from heathrise.core.airnouns import (  # noqa: F401
     Radio,
     SpaceShift,
     SurveyPoint,
+    Variant,
     Walk,
     WalkStop,
 )
@@ -576,6 +577,7 @@ Element = Annotated[
     | SurveyPoint
     | Neighbour
     | Walk
+    | Variant
     | Device
     | Switch
     | Run

@@ -1,22 +1,14 @@
 """Device inventories in: pasted from a spreadsheet, CSV in any usual encoding, XLSX."""
 
-import csv
-import io
 import re
-import warnings
-import zipfile
-
-from charset_normalizer import from_bytes
-from openpyxl import load_workbook
-from openpyxl.utils.exceptions import InvalidFileException
 
 from heathrise.core.job import DeviceCount
-from heathrise.core.library import library, limit
+from heathrise.core.library import library
 from heathrise.core.site.sketch import Skipped
 from heathrise.core.sums import Noun
+from heathrise.exchange.rows import number_of, table_rows
 from heathrise.exchange.unreadable import Unreadable
 
-_MB = 1_000_000
 _MOST_ROWS = 5000
 _COUNT_WORDS = ("count", "number", "qty", "quantity", "anzahl", "nombre", "menge", "pieces", "no.")
 _WHAT_WORDS = ("what", "device", "item", "kind", "type", "name", "description", "gerät", "bezeichnung")
@@ -37,58 +29,10 @@ def read_inventory(body: bytes) -> Inventory:
     Unreadable
         If the file is neither, or unpacks to far more than it should.
     """
-    rows = _sheet(body) if body.startswith(b"PK\x03\x04") else _text(body)
+    rows = table_rows(body, _MOST_ROWS)
     if len(rows) > _MOST_ROWS:
         raise Unreadable(f"the list has {len(rows)} rows; {_MOST_ROWS} is the most.")
     return _understood(rows)
-
-
-def _sheet(body: bytes) -> list[list[str]]:
-    try:
-        with zipfile.ZipFile(io.BytesIO(body)) as packed:
-            unpacked = sum(item.file_size for item in packed.infolist())
-        if unpacked > limit("import.unpacked_mb") * _MB:
-            raise Unreadable(f"the workbook unpacks to {unpacked / _MB:.0f} MB; that is no device list.")
-        with warnings.catch_warnings():
-            warnings.simplefilter("ignore")
-            book = load_workbook(io.BytesIO(body), read_only=True, data_only=True)
-        sheet = book.worksheets[0]
-        rows = [
-            ["" if cell is None else str(cell) for cell in row[:20]]
-            for row in sheet.iter_rows(values_only=True, max_row=_MOST_ROWS + 1)
-        ]
-        book.close()
-    except (
-        InvalidFileException,
-        zipfile.BadZipFile,
-        KeyError,
-        IndexError,
-        ValueError,
-        OSError,
-        TypeError,
-    ) as error:
-        raise Unreadable(
-            f"the workbook cannot be read: {str(error)[:100]}. Save it as XLSX or CSV again."
-        ) from error
-    return rows
-
-
-def _text(body: bytes) -> list[list[str]]:
-    if b"\x00" in body[:1000] and not body.startswith((b"\xff\xfe", b"\xfe\xff")):
-        raise Unreadable("the file is neither a table of text nor an XLSX workbook.")
-    best = from_bytes(body).best()
-    text = str(best) if best is not None else body.decode("cp1252", "replace")
-    text = text.lstrip("\ufeff")
-    first = next((line for line in text.splitlines() if line.strip()), "")
-    delimiter = max("\t;,|", key=lambda mark: (first.count(mark), mark == "\t"))
-    try:
-        return [
-            row
-            for row in csv.reader(io.StringIO(text), delimiter=delimiter)
-            if any(cell.strip() for cell in row)
-        ]
-    except csv.Error as error:
-        raise Unreadable(f"the table cannot be read: {error}.") from error
 
 
 def _understood(rows: list[list[str]]) -> Inventory:
@@ -123,22 +67,6 @@ def _columns(rows: list[list[str]]) -> tuple[int, int, bool]:
     if what is None:
         what = next((i for i in range(max(map(len, rows))) if i != count), 0)
     return what, count, headed
-
-
-def number_of(text: str) -> float | None:
-    """Return a number written with a point or a comma, with or without thousands, else None.
-
-    >>> number_of("1.234,5"), number_of("1,234.5"), number_of("12"), number_of("a dozen")
-    (1234.5, 1234.5, 12.0, None)
-    """
-    plain = re.sub(r"[\s\u00a0'\u2019]", "", text)
-    if re.fullmatch(r"\d{1,3}(\.\d{3})+(,\d+)?", plain):
-        plain = plain.replace(".", "").replace(",", ".")
-    elif re.fullmatch(r"\d{1,3}(,\d{3})+(\.\d+)?", plain):
-        plain = plain.replace(",", "")
-    else:
-        plain = plain.replace(",", ".")
-    return float(plain) if re.fullmatch(r"\d{1,9}(\.\d+)?", plain) else None
 
 
 def device_count(what: str, count: int) -> DeviceCount:

@@ -125,6 +125,30 @@ class ImportRow(Base):
     )
 
 
+class StudyRow(Base):
+    """Long work on a job: what was asked, at which revision, how far it is and what it found."""
+
+    __tablename__ = "study"
+
+    id: Mapped[str] = mapped_column(String(UUID_CHARS), primary_key=True)
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id", ondelete="CASCADE"))
+    kind: Mapped[str] = mapped_column(String(20))
+    asked: Mapped[dict[str, Any]] = mapped_column(JSON)
+    revision: Mapped[int] = mapped_column(Integer)
+    state: Mapped[str] = mapped_column(String(10), default="running")
+    share: Mapped[float] = mapped_column(Float, default=0.0)
+    doing: Mapped[str] = mapped_column(String(200), default="waiting")
+    beat: Mapped[datetime] = mapped_column(DATETIME(fsp=3))
+    result: Mapped[bytes | None] = mapped_column(LONGBLOB, nullable=True, deferred=True)
+    created: Mapped[datetime] = mapped_column(DATETIME(fsp=3))
+
+    __table_args__ = (
+        CheckConstraint("state in ('running', 'done', 'failed', 'stopped')", name="study_state"),
+        Index("study_job", "job_id", "created"),
+        Base.__table_args__,
+    )
+
+
 class FirmChoice(Base):
     """What the firm chose once: its practice, what a layer's name means."""
 

@@ -31,7 +31,9 @@ log = structlog.get_logger(__name__)
 
 def prepare() -> None:
     """Start the server that readers are forked from; it loads the formats meanwhile."""
-    multiprocessing.set_forkserver_preload(["heathrise.exchange.reading", "heathrise.work.reading"])
+    multiprocessing.set_forkserver_preload(
+        ["heathrise.exchange.reading", "heathrise.work.reading", "heathrise.work.studies"]
+    )
     multiprocessing.forkserver.ensure_running()
 
 

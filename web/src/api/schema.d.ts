@@ -109,6 +109,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/air/antenna": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read an antenna pattern. */
+        post: operations["air_antenna__job_id__air_antenna_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/air/compared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return measured beside predicted. */
+        get: operations["air_compared__job_id__air_compared_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/air/scan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read neighbours from a scan. */
+        post: operations["air_scan__job_id__air_scan_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/air/survey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read survey points from a table; the person sends them as an edit. */
+        post: operations["air_survey__job_id__air_survey_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/air/terrain": {
         parameters: {
             query?: never;
@@ -118,7 +186,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Return a storey's signal as a binary grid; with `moved`, as it would be. */
+        /** Return a layer of a storey's air as a binary grid. */
         post: operations["air_terrain__job_id__air_terrain_post"];
         delete?: never;
         options?: never;
@@ -502,6 +570,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/studies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return the last study of each kind. */
+        get: operations["studies_get_all__job_id__studies_get"];
+        put?: never;
+        /** Start a study; it is worked on in the background. */
+        post: operations["studies_begin__job_id__studies_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/studies/{study_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return how far a study is and what it has found. */
+        get: operations["studies_get__job_id__studies__study_id__get"];
+        put?: never;
+        post?: never;
+        /** Stop a study; what it has found so far is kept. */
+        delete: operations["studies_stop__job_id__studies__study_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/undo": {
         parameters: {
             query?: never;
@@ -696,6 +800,23 @@ export interface components {
             accounts: components["schemas"]["Account"][];
         };
         /**
+         * AirLayer
+         * @description Something of the air the terrain can show.
+         */
+        AirLayer: {
+            /** Label */
+            label: string;
+            /** Levels */
+            levels: number[];
+            /**
+             * More Is Better
+             * @default true
+             */
+            more_is_better: boolean;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * AirModel
          * @description How the air is computed: each step can be switched off and compared.
          */
@@ -837,10 +958,38 @@ export interface components {
             rows: number;
         };
         /**
+         * Asked
+         * @description What is to be studied.
+         */
+        Asked: {
+            /**
+             * Model
+             * @default ap-ceiling-wifi6-2x2
+             */
+            model: string;
+            /**
+             * Seconds
+             * @default 30
+             */
+            seconds: number;
+            /**
+             * Storey Ids
+             * @default []
+             */
+            storey_ids: string[];
+            /**
+             * Study
+             * @enum {string}
+             */
+            study: "placement" | "radios" | "learning" | "failures" | "hours";
+        };
+        /**
          * Assessment
          * @description Everything computed of one job.
          */
         Assessment: {
+            /** Bands */
+            bands: components["schemas"]["BandPlan"][];
             beacons: components["schemas"]["Sum"] | null;
             /** Budgets */
             budgets: components["schemas"]["BudgetPlan"][];
@@ -866,6 +1015,8 @@ export interface components {
             kit: components["schemas"]["KitLine"][];
             /** Ledger */
             ledger: components["schemas"]["LedgerEntry"][];
+            /** Loads */
+            loads: components["schemas"]["RadioLoad"][];
             /** Names */
             names: components["schemas"]["NamePlan"][];
             /** Ports */
@@ -882,6 +1033,8 @@ export interface components {
             spaces: components["schemas"]["SpaceScore"][];
             /** Unplaced */
             unplaced: components["schemas"]["Unplaced"][];
+            /** Walks */
+            walks: components["schemas"]["Walked"][];
         };
         /**
          * AssessmentAnswer
@@ -891,6 +1044,27 @@ export interface components {
             assessment: components["schemas"]["Assessment"];
             /** Revision */
             revision: number;
+        };
+        /**
+         * BandPlan
+         * @description How good the channel plan of a band is: weighted overlap, what greedy gave, and a bound.
+         */
+        BandPlan: {
+            /**
+             * Band
+             * @enum {string}
+             */
+            band: "2.4" | "5" | "6";
+            /** Bound */
+            bound: number;
+            /** Greedy */
+            greedy: number;
+            /** Overlap */
+            overlap: number;
+            /** Proven */
+            proven: boolean;
+            /** Radios */
+            radios: number;
         };
         /**
          * BandRadio
@@ -1082,9 +1256,8 @@ export interface components {
         };
         /**
          * Calibration
-         * @description What survey points taught of this building: an offset and a shift for each wall class.
-         *
-         *     Errors are RMSE in dB; `held_out_db` is over points the fit did not see.
+         * @description What survey points taught of this building: an offset, a shift for each wall class and for each
+         *     space that was measured. Errors are RMSE in dB; `held_out_db` is over points the fit did not see.
          */
         Calibration: {
             /** After Db */
@@ -1111,6 +1284,11 @@ export interface components {
              * @default []
              */
             shifts: components["schemas"]["ClassShift"][];
+            /**
+             * Spaces
+             * @default []
+             */
+            spaces: components["schemas"]["SpaceShift"][];
         };
         /**
          * ChangeAll
@@ -1154,12 +1332,19 @@ export interface components {
         /**
          * Client
          * @description A class of client; a power of None has no radio on that band.
+         *
+         *     It looks for another point when the one it is on is heard under `look_dbm`, and moves when
+         *     another is heard `better_db` louder.
          */
         Client: {
+            /** Better Db */
+            better_db: number;
             /** Gain Dbi */
             gain_dbi: number;
             /** Label */
             label: string;
+            /** Look Dbm */
+            look_dbm: number;
             /** Power 24 Dbm */
             power_24_dbm: number | null;
             /** Power 5 Dbm */
@@ -1224,6 +1409,22 @@ export interface components {
             storey_id: string;
         };
         /**
+         * Compared
+         * @description Survey against prediction, as it stands.
+         */
+        Compared: {
+            /** By Space */
+            by_space: components["schemas"]["Grouped"][];
+            /** By Wall */
+            by_wall: components["schemas"]["Grouped"][];
+            /** Mean Db */
+            mean_db: number;
+            /** Residuals */
+            residuals: components["schemas"]["Residual"][];
+            /** Rmse Db */
+            rmse_db: number;
+        };
+        /**
          * Comparison
          * @description Before and after a change, with the findings that come and go.
          */
@@ -1286,6 +1487,22 @@ export interface components {
             /** Label */
             label: string;
             sum: components["schemas"]["Sum"];
+        };
+        /**
+         * Contents
+         * @description What stands in a space and costs the air something on every metre through it.
+         */
+        Contents: {
+            /** Label */
+            label: string;
+            /** Loss 24 Db M */
+            loss_24_db_m: number;
+            /** Loss 5 Db M */
+            loss_5_db_m: number;
+            /** Loss 6 Db M */
+            loss_6_db_m: number;
+            /** Source */
+            source: string;
         };
         /**
          * CopyStorey
@@ -1551,6 +1768,27 @@ export interface components {
             operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
         };
         /**
+         * Failure
+         * @description What is lost when one access point fails.
+         */
+        Failure: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            found: "failure";
+            /** Label */
+            label: string;
+            /** Lost */
+            lost: string[];
+            /** Met */
+            met: number;
+            /** Point Id */
+            point_id: string;
+            /** Worst Dbm */
+            worst_dbm: number;
+        };
+        /**
          * FeedPlan
          * @description Power over one run. Watts at the device, and what they cost at the source.
          */
@@ -1721,6 +1959,43 @@ export interface components {
             storey_id: string;
         };
         /**
+         * Grouped
+         * @description How far a group of survey points lies off: by space, or by what the straight ray crosses.
+         */
+        Grouped: {
+            /** Count */
+            count: number;
+            /** Mean Db */
+            mean_db: number;
+            /** Name */
+            name: string;
+            /** Rmse Db */
+            rmse_db: number;
+        };
+        /**
+         * Handover
+         * @description The client moved from one point to another. [s, ms]
+         */
+        Handover: {
+            at: components["schemas"]["Point"];
+            /** At S */
+            at_s: number;
+            /** Gap Ms */
+            gap_ms: number;
+            /** Joined */
+            joined: string;
+            /** Joined Dbm */
+            joined_dbm: number;
+            /** Left */
+            left: string | null;
+            /** Left Dbm */
+            left_dbm: number;
+            /** Storey Id */
+            storey_id: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * HistoryAnswer
          * @description Whether there is something to undo and redo.
          */
@@ -1729,6 +2004,25 @@ export interface components {
             can_redo: boolean;
             /** Can Undo */
             can_undo: boolean;
+        };
+        /**
+         * Hour
+         * @description The busiest radio of an hour.
+         */
+        Hour: {
+            /** Airtime */
+            airtime: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            found: "hour";
+            /** Hour */
+            hour: number;
+            /** Label */
+            label: string;
+            /** Over */
+            over: number;
         };
         /**
          * HourDemand
@@ -1954,7 +2248,7 @@ export interface components {
          */
         JobState: {
             /** Elements */
-            elements: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"])[];
+            elements: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"])[];
             /** Id */
             id: string;
             /** Name */
@@ -2147,6 +2441,10 @@ export interface components {
             clients: {
                 [key: string]: components["schemas"]["Client"];
             };
+            /** Contents */
+            contents: {
+                [key: string]: components["schemas"]["Contents"];
+            };
             /** Device Kinds */
             device_kinds: {
                 [key: string]: components["schemas"]["DeviceKind"];
@@ -2162,6 +2460,10 @@ export interface components {
             /** Injectors */
             injectors: {
                 [key: string]: components["schemas"]["Injector"];
+            };
+            /** Layers */
+            layers: {
+                [key: string]: components["schemas"]["AirLayer"];
             };
             /** Needs */
             needs: {
@@ -2227,6 +2529,29 @@ export interface components {
             path: components["schemas"]["Point"][];
             /** Storey Id */
             storey_id: string;
+        };
+        /**
+         * Measured
+         * @description What a file holds, as an edit the person sends; and the rows that were left out, with why.
+         */
+        Measured: {
+            /** Operations */
+            operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+            /** Skipped */
+            skipped: components["schemas"]["Skipped"][];
+            /** Taken */
+            taken: number;
+        };
+        /**
+         * MeasuredForm
+         * @description A table of what was measured.
+         */
+        MeasuredForm: {
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
         };
         /**
          * MoveAll
@@ -2410,6 +2735,24 @@ export interface components {
             storey_id: string;
         };
         /**
+         * Offer
+         * @description A placement, how the whole job then meets its needs, and the edit that puts it on the sheet.
+         */
+        Offer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            found: "offer";
+            /** Met */
+            met: number;
+            /** Operations */
+            operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+            placement: components["schemas"]["Placement"];
+            /** Spaces */
+            spaces: number;
+        };
+        /**
          * OffsetWalls
          * @description Copy walls sideways by a distance, to the right of their direction when positive.
          */
@@ -2588,6 +2931,37 @@ export interface components {
             at: components["schemas"]["Point"];
             /** Storey Id */
             storey_id: string;
+        };
+        /**
+         * Placement
+         * @description One plan: points, what they cost, what they leave unmet, and how far a better one could be.
+         */
+        Placement: {
+            /**
+             * Aim
+             * @enum {string}
+             */
+            aim: "fewest" | "roaming" | "cable";
+            /** Bound */
+            bound: number;
+            /** Cable M */
+            cable_m: number;
+            /** Cost */
+            cost: number;
+            /** Count */
+            count: number;
+            /** Gap */
+            gap: number;
+            /** Label */
+            label: string;
+            /** Points */
+            points: components["schemas"]["AccessPoint"][];
+            /** Proven */
+            proven: boolean;
+            /** Step */
+            step: string;
+            /** Unmet */
+            unmet: components["schemas"]["Unmet"][];
         };
         /**
          * Planting
@@ -3075,7 +3449,7 @@ export interface components {
          */
         Put: {
             /** Element */
-            element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"];
+            element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3126,7 +3500,8 @@ export interface components {
         };
         /**
          * Radio
-         * @description One radio of an access point. `channel` None leaves it to the plan.
+         * @description One radio of an access point. `channel` None leaves it to the plan; a locked one was set by a
+         *     person and no plan of the whole job changes it.
          */
         Radio: {
             /**
@@ -3140,6 +3515,11 @@ export interface components {
              */
             channel: number | null;
             /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
+            /**
              * On
              * @default true
              */
@@ -3151,6 +3531,49 @@ export interface components {
              * @default null
              */
             width_mhz: (20 | 40 | 80 | 160 | 320) | null;
+        };
+        /**
+         * RadioChange
+         * @description One radio as it is and as it should be, and why.
+         */
+        RadioChange: {
+            after: components["schemas"]["Radio"];
+            /**
+             * Band
+             * @enum {string}
+             */
+            band: "2.4" | "5" | "6";
+            before: components["schemas"]["Radio"];
+            /** Label */
+            label: string;
+            /** Point Id */
+            point_id: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * RadioLoad
+         * @description One radio's airtime over the day. Shares of the air, 1 is all of it.
+         */
+        RadioLoad: {
+            /**
+             * Band
+             * @enum {string}
+             */
+            band: "2.4" | "5" | "6";
+            /** Clients */
+            clients: number;
+            /** Hours */
+            hours: number[];
+            /** Label */
+            label: string;
+            /** Peak */
+            peak: number;
+            /** Peak Hour */
+            peak_hour: number;
+            /** Point Id */
+            point_id: string;
+            sum: components["schemas"]["Sum"];
         };
         /**
          * RadioPlan
@@ -3188,6 +3611,32 @@ export interface components {
             shared: number;
             /** Width Mhz */
             width_mhz: number;
+        };
+        /**
+         * RadioProposal
+         * @description Changes to make, how good the channels are before and after, and the edit that makes them.
+         */
+        RadioProposal: {
+            /** After */
+            after: components["schemas"]["BandPlan"][];
+            /** Before */
+            before: components["schemas"]["BandPlan"][];
+            /** Changes */
+            changes: components["schemas"]["RadioChange"][];
+            /** Operations */
+            operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+        };
+        /**
+         * Radios
+         * @description A radio plan.
+         */
+        Radios: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            found: "radios";
+            proposal: components["schemas"]["RadioProposal"];
         };
         /**
          * Reading
@@ -3252,6 +3701,26 @@ export interface components {
             do: "remove";
             /** Ids */
             ids: string[];
+        };
+        /**
+         * Residual
+         * @description One survey point beside its prediction. [dBm, dB]
+         */
+        Residual: {
+            /** Label */
+            label: string;
+            /** Measured Dbm */
+            measured_dbm: number;
+            /** Off Db */
+            off_db: number;
+            /** Point */
+            point: string;
+            /** Predicted Dbm */
+            predicted_dbm: number;
+            /** Space */
+            space: string;
+            /** Survey Id */
+            survey_id: string;
         };
         /**
          * Riser
@@ -3342,6 +3811,29 @@ export interface components {
             to_id: string;
             /** To Label */
             to_label: string;
+        };
+        /**
+         * Sample
+         * @description One step: where, when, the three best points by the weaker way, and the one in use.
+         */
+        Sample: {
+            /** Along M */
+            along_m: number;
+            at: components["schemas"]["Point"];
+            /** At S */
+            at_s: number;
+            /** Best Dbm */
+            best_dbm: number;
+            /** Second Dbm */
+            second_dbm: number;
+            /** Storey Id */
+            storey_id: string;
+            /** Third Dbm */
+            third_dbm: number;
+            /** Used */
+            used: string | null;
+            /** Used Dbm */
+            used_dbm: number;
         };
         /**
          * ScaleAsked
@@ -3706,6 +4198,38 @@ export interface components {
             worst_second_dbm: number;
         };
         /**
+         * SpaceShift
+         * @description By how much what is received in a space differs from the prediction, fitted. [dB]
+         */
+        SpaceShift: {
+            /** Shift Db */
+            shift_db: number;
+            /** Space Id */
+            space_id: string;
+        };
+        /**
+         * Spell
+         * @description A stretch of the walk where something is wrong, and what would mend it.
+         */
+        Spell: {
+            at: components["schemas"]["Point"];
+            /**
+             * Fixes
+             * @default []
+             */
+            fixes: components["schemas"]["Fix"][];
+            /** From S */
+            from_s: number;
+            /** Storey Id */
+            storey_id: string;
+            /** Text */
+            text: string;
+            /** To S */
+            to_s: number;
+            /** What */
+            what: string;
+        };
+        /**
          * SplitWall
          * @description Cut a wall in two at a place along it.
          */
@@ -3811,6 +4335,36 @@ export interface components {
              * @default 0.3
              */
             void_m: number;
+        };
+        /**
+         * StudiesAnswer
+         * @description The last study of each kind.
+         */
+        StudiesAnswer: {
+            /** Studies */
+            studies: components["schemas"]["StudyState"][];
+        };
+        /**
+         * StudyState
+         * @description A study, how far it is, and what it has found so far. `revision` is the job's it looked at.
+         */
+        StudyState: {
+            asked: components["schemas"]["Asked"];
+            /** Doing */
+            doing: string;
+            /** Found */
+            found: (components["schemas"]["Offer"] | components["schemas"]["Failure"] | components["schemas"]["Hour"] | components["schemas"]["Taught"] | components["schemas"]["Radios"])[];
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Share */
+            share: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "running" | "done" | "failed" | "stopped";
         };
         /**
          * SubBand
@@ -3970,10 +4524,31 @@ export interface components {
             price: number | null;
         };
         /**
+         * Taught
+         * @description What a survey taught, beside how it stood before.
+         */
+        Taught: {
+            after: components["schemas"]["Compared"];
+            before: components["schemas"]["Compared"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            found: "taught";
+            /** Operations */
+            operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+        };
+        /**
          * TerrainRequest
-         * @description A storey's signal, as it stands or with one access point moved.
+         * @description A storey's air: one layer of it, as it stands, with one access point moved or failed, as a
+         *     variant has it, or what the variant (or straight rays) would change.
          */
         TerrainRequest: {
+            /**
+             * Against
+             * @default null
+             */
+            against: string | ("design" | "straight") | null;
             /**
              * Band
              * @enum {string}
@@ -3982,19 +4557,33 @@ export interface components {
             /** @default null */
             moved: components["schemas"]["AccessPoint"] | null;
             /**
+             * Quick
+             * @default false
+             */
+            quick: boolean;
+            /**
              * Signal
              * @default best
-             * @enum {string}
              */
-            signal: "best" | "second" | "third";
+            signal: string;
             /** Storey Id */
             storey_id: string;
+            /**
+             * Variant
+             * @default null
+             */
+            variant: string | null;
             /**
              * Way
              * @default weaker
              * @enum {string}
              */
             way: "weaker" | "down" | "up";
+            /**
+             * Without
+             * @default null
+             */
+            without: string | null;
         };
         /**
          * Turned
@@ -4049,6 +4638,20 @@ export interface components {
             y_m: number;
         };
         /**
+         * Unmet
+         * @description A space no placement found meets, how far it came and why.
+         */
+        Unmet: {
+            /** Label */
+            label: string;
+            /** Share */
+            share: number;
+            /** Space Id */
+            space_id: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * Unplaced
          * @description A run without a port, and why.
          */
@@ -4098,6 +4701,26 @@ export interface components {
             url: string | null;
         };
         /**
+         * Variant
+         * @description Another set of access points for the same building, kept beside the design to compare.
+         */
+        Variant: {
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "variant";
+            /** Label */
+            label: string;
+            /**
+             * Points
+             * @default []
+             */
+            points: components["schemas"]["AccessPoint"][];
+        };
+        /**
          * Walk
          * @description A way somebody walks with a client in hand, over storeys by the stairs.
          */
@@ -4133,6 +4756,36 @@ export interface components {
             at: components["schemas"]["Point"];
             /** Storey Id */
             storey_id: string;
+        };
+        /**
+         * Walked
+         * @description A walk played.
+         */
+        Walked: {
+            /** Band */
+            band: string;
+            /** Client */
+            client: string;
+            /** Drops */
+            drops: components["schemas"]["Spell"][];
+            /** Duration S */
+            duration_s: number;
+            /** Handovers */
+            handovers: components["schemas"]["Handover"][];
+            /** Label */
+            label: string;
+            /** Length M */
+            length_m: number;
+            /** Need Dbm */
+            need_dbm: number;
+            /** Samples */
+            samples: components["schemas"]["Sample"][];
+            /** Sticky */
+            sticky: components["schemas"]["Spell"][];
+            /** Under Need Share */
+            under_need_share: number;
+            /** Walk Id */
+            walk_id: string;
         };
         /**
          * Wall
@@ -4190,14 +4843,17 @@ export type AccessPoint = components['schemas']['AccessPoint'];
 export type AccessPointModel = components['schemas']['AccessPointModel'];
 export type Account = components['schemas']['Account'];
 export type AccountAnswer = components['schemas']['AccountAnswer'];
+export type AirLayer = components['schemas']['AirLayer'];
 export type AirModel = components['schemas']['AirModel'];
 export type AlignAll = components['schemas']['AlignAll'];
 export type AlignStorey = components['schemas']['AlignStorey'];
 export type Answer = components['schemas']['Answer'];
 export type Antenna = components['schemas']['Antenna'];
 export type ArrayAll = components['schemas']['ArrayAll'];
+export type Asked = components['schemas']['Asked'];
 export type Assessment = components['schemas']['Assessment'];
 export type AssessmentAnswer = components['schemas']['AssessmentAnswer'];
+export type BandPlan = components['schemas']['BandPlan'];
 export type BandRadio = components['schemas']['BandRadio'];
 export type Bore = components['schemas']['Bore'];
 export type Brief = components['schemas']['Brief'];
@@ -4211,10 +4867,12 @@ export type ClassShift = components['schemas']['ClassShift'];
 export type Client = components['schemas']['Client'];
 export type Climate = components['schemas']['Climate'];
 export type CloseGaps = components['schemas']['CloseGaps'];
+export type Compared = components['schemas']['Compared'];
 export type Comparison = components['schemas']['Comparison'];
 export type Conduit = components['schemas']['Conduit'];
 export type ConduitFill = components['schemas']['ConduitFill'];
 export type ConduitPlan = components['schemas']['ConduitPlan'];
+export type Contents = components['schemas']['Contents'];
 export type CopyStorey = components['schemas']['CopyStorey'];
 export type CurveWall = components['schemas']['CurveWall'];
 export type CutPoint = components['schemas']['CutPoint'];
@@ -4227,6 +4885,7 @@ export type DropCheck = components['schemas']['DropCheck'];
 export type DropLine = components['schemas']['DropLine'];
 export type EditAnswer = components['schemas']['EditAnswer'];
 export type EditRequest = components['schemas']['EditRequest'];
+export type Failure = components['schemas']['Failure'];
 export type FeedPlan = components['schemas']['FeedPlan'];
 export type Figures = components['schemas']['Figures'];
 export type FindSpaces = components['schemas']['FindSpaces'];
@@ -4234,7 +4893,10 @@ export type Finding = components['schemas']['Finding'];
 export type FirmPractice = components['schemas']['FirmPractice'];
 export type Fix = components['schemas']['Fix'];
 export type Fixture = components['schemas']['Fixture'];
+export type Grouped = components['schemas']['Grouped'];
+export type Handover = components['schemas']['Handover'];
 export type HistoryAnswer = components['schemas']['HistoryAnswer'];
+export type Hour = components['schemas']['Hour'];
 export type HourDemand = components['schemas']['HourDemand'];
 export type HoursLine = components['schemas']['HoursLine'];
 export type ImportAsked = components['schemas']['ImportAsked'];
@@ -4259,6 +4921,8 @@ export type LedgerEntry = components['schemas']['LedgerEntry'];
 export type Leg = components['schemas']['Leg'];
 export type LibraryAnswer = components['schemas']['LibraryAnswer'];
 export type Line = components['schemas']['Line'];
+export type Measured = components['schemas']['Measured'];
+export type MeasuredForm = components['schemas']['MeasuredForm'];
 export type MoveAll = components['schemas']['MoveAll'];
 export type NamePlan = components['schemas']['NamePlan'];
 export type Need = components['schemas']['Need'];
@@ -4266,6 +4930,7 @@ export type Neighbour = components['schemas']['Neighbour'];
 export type Network = components['schemas']['Network'];
 export type NewJob = components['schemas']['NewJob'];
 export type NoGo = components['schemas']['NoGo'];
+export type Offer = components['schemas']['Offer'];
 export type OffsetWalls = components['schemas']['OffsetWalls'];
 export type OpenQuestion = components['schemas']['OpenQuestion'];
 export type Opening = components['schemas']['Opening'];
@@ -4273,6 +4938,7 @@ export type OwnBuildUp = components['schemas']['OwnBuildUp'];
 export type PictureAnswer = components['schemas']['PictureAnswer'];
 export type PictureForm = components['schemas']['PictureForm'];
 export type Place = components['schemas']['Place'];
+export type Placement = components['schemas']['Placement'];
 export type Planting = components['schemas']['Planting'];
 export type Point = components['schemas']['Point'];
 export type PortGroup = components['schemas']['PortGroup'];
@@ -4290,13 +4956,19 @@ export type Put = components['schemas']['Put'];
 export type Rack = components['schemas']['Rack'];
 export type RackModel = components['schemas']['RackModel'];
 export type Radio = components['schemas']['Radio'];
+export type RadioChange = components['schemas']['RadioChange'];
+export type RadioLoad = components['schemas']['RadioLoad'];
 export type RadioPlan = components['schemas']['RadioPlan'];
+export type RadioProposal = components['schemas']['RadioProposal'];
+export type Radios = components['schemas']['Radios'];
 export type Reading = components['schemas']['Reading'];
 export type Remove = components['schemas']['Remove'];
 export type RemoveAll = components['schemas']['RemoveAll'];
+export type Residual = components['schemas']['Residual'];
 export type Riser = components['schemas']['Riser'];
 export type Run = components['schemas']['Run'];
 export type RunPlan = components['schemas']['RunPlan'];
+export type Sample = components['schemas']['Sample'];
 export type ScaleAsked = components['schemas']['ScaleAsked'];
 export type ScopePlan = components['schemas']['ScopePlan'];
 export type ServiceEntry = components['schemas']['ServiceEntry'];
@@ -4309,10 +4981,14 @@ export type SlabMaterial = components['schemas']['SlabMaterial'];
 export type Space = components['schemas']['Space'];
 export type SpaceDemand = components['schemas']['SpaceDemand'];
 export type SpaceScore = components['schemas']['SpaceScore'];
+export type SpaceShift = components['schemas']['SpaceShift'];
+export type Spell = components['schemas']['Spell'];
 export type SplitWall = components['schemas']['SplitWall'];
 export type Ssid = components['schemas']['Ssid'];
 export type StepRequest = components['schemas']['StepRequest'];
 export type Storey = components['schemas']['Storey'];
+export type StudiesAnswer = components['schemas']['StudiesAnswer'];
+export type StudyState = components['schemas']['StudyState'];
 export type SubBand = components['schemas']['SubBand'];
 export type SuggestionAnswer = components['schemas']['SuggestionAnswer'];
 export type Sum = components['schemas']['Sum'];
@@ -4320,13 +4996,17 @@ export type SumLine = components['schemas']['SumLine'];
 export type SurveyPoint = components['schemas']['SurveyPoint'];
 export type Switch = components['schemas']['Switch'];
 export type SwitchModel = components['schemas']['SwitchModel'];
+export type Taught = components['schemas']['Taught'];
 export type TerrainRequest = components['schemas']['TerrainRequest'];
 export type Turned = components['schemas']['Turned'];
 export type Underlay = components['schemas']['Underlay'];
+export type Unmet = components['schemas']['Unmet'];
 export type Unplaced = components['schemas']['Unplaced'];
 export type ValidationErrorModel = components['schemas']['ValidationErrorModel'];
+export type Variant = components['schemas']['Variant'];
 export type Walk = components['schemas']['Walk'];
 export type WalkStop = components['schemas']['WalkStop'];
+export type Walked = components['schemas']['Walked'];
 export type Wall = components['schemas']['Wall'];
 export type WayPlace = components['schemas']['WayPlace'];
 export type $defs = Record<string, never>;
@@ -4593,6 +5273,142 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AccountAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    air_antenna__job_id__air_antenna_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["MeasuredForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Measured"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    air_compared__job_id__air_compared_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    air_scan__job_id__air_scan_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["MeasuredForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Measured"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    air_survey__job_id__air_survey_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["MeasuredForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Measured"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -5342,6 +6158,136 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    studies_get_all__job_id__studies_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudiesAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    studies_begin__job_id__studies_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Asked"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyState"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    studies_get__job_id__studies__study_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                study_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyState"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    studies_stop__job_id__studies__study_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                study_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyState"];
                 };
             };
             /** @description Unprocessable Entity */

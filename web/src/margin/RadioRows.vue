@@ -11,19 +11,18 @@ const props = defineProps<{ point: Of<'access-point'> }>()
 const job = useJob()
 const library = useLibrary()
 const assessment = useAssessment()
-const START: Record<string, number> = { '2.4': 11, '5': 17, '6': 18 }
 
 const rows = computed(() => {
   const model = library.shelves?.access_points[props.point.model]
   return (model?.bands ?? []).map((band) => {
     const set = props.point.radios.find((radio) => radio.band === band.band)
-    const inUse: RadioOf = set ?? { band: band.band, on: props.point.radios.length === 0, channel: null, width_mhz: null, power_dbm: Math.min(band.max_dbm, START[band.band] ?? 17) }
     const plan = assessment.found?.radios.find((row) => row.point_id === props.point.id && row.band === band.band)
+    const inUse: RadioOf = set ?? { band: band.band, on: plan?.on ?? false, channel: null, width_mhz: null, power_dbm: plan?.power_dbm ?? band.max_dbm, locked: false }
     return { radio: inUse, plan, most: band.max_dbm }
   })
 })
 function change(radio: RadioOf, changes: Partial<RadioOf>): void {
-  const radios = rows.value.filter((row) => row.radio.on || row.radio.band === radio.band).map((row) => (row.radio.band === radio.band ? { ...radio, ...changes } : row.radio))
+  const radios = rows.value.filter((row) => row.radio.on || row.radio.band === radio.band).map((row) => (row.radio.band === radio.band ? { ...radio, locked: true, ...changes } : row.radio))
   job.edit(`Change ${props.point.label} ${radio.band} GHz`, [put({ ...props.point, radios })])
 }
 function entered(event: Event): number | null {
@@ -36,7 +35,7 @@ function entered(event: Event): number | null {
 <template>
   <table class="radios">
     <caption class="visually-hidden">Radios</caption>
-    <thead><tr><th scope="col">GHz</th><th scope="col">on</th><th scope="col">channel</th><th scope="col">dBm</th></tr></thead>
+    <thead><tr><th scope="col">GHz</th><th scope="col">on</th><th scope="col">channel</th><th scope="col">dBm</th><th scope="col">lock</th></tr></thead>
     <tbody v-for="{ radio, plan, most } in rows" :key="radio.band">
       <tr>
         <th scope="row" class="mono">{{ radio.band }}</th>
@@ -46,8 +45,9 @@ function entered(event: Event): number | null {
           <span class="quiet mono">{{ plan ? `${plan.width_mhz} MHz` : '' }}</span>
         </td>
         <td><input class="field number" :value="radio.power_dbm" :aria-label="`${radio.band} GHz power, at most ${most} dBm`" @change="entered($event) !== null && change(radio, { power_dbm: entered($event) ?? radio.power_dbm })" /></td>
+        <td><input type="checkbox" :checked="radio.locked" :aria-label="`${radio.band} GHz locked against plans of the whole job`" @change="change(radio, { locked: !radio.locked })" /></td>
       </tr>
-      <tr v-if="plan"><td colspan="4" class="quiet why">{{ plan.reason }}</td></tr>
+      <tr v-if="plan"><td colspan="5" class="quiet why">{{ plan.reason }}</td></tr>
     </tbody>
   </table>
 </template>

@@ -275,3 +275,10 @@ def with_points(job: Job, points: tuple[AccessPoint, ...]) -> Job:
     """Return the job with other access points in place of its own."""
     left = tuple(e for e in job.elements if not isinstance(e, AccessPoint))
     return Job.model_construct(name=job.name, elements=(*left, *points))
+
+
+def straight(job: Job) -> Job:
+    """Return the job looked at by straight rays only."""
+    left = tuple(e for e in job.elements if e.kind != "air-model")
+    model = job.air_model.model_copy(update={"round": False})
+    return Job.model_construct(name=job.name, elements=(*left, model))

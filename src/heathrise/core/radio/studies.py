@@ -1,0 +1,219 @@
+"""Studies of a whole job, in parts that can be worked on side by side and joined.
+
+Every study is a list of parts; each part is worked out alone from the job, and what it found is a
+small document. So one machine or many can share the parts, and one lost is only done again.
+"""
+
+from collections.abc import Callable
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from heathrise.core.edit import Operation, Put, Remove
+from heathrise.core.job import AccessPoint, Id, Job
+from heathrise.core.library import limit
+from heathrise.core.radio.air import assess_air
+from heathrise.core.radio.learning import Compared, compare, learn
+from heathrise.core.radio.placing import AIMS, Aim, Placement, place
+from heathrise.core.radio.radioplan import RadioProposal, propose
+from heathrise.core.radio.scene import scene_of
+from heathrise.core.radio.views import with_points, without
+from heathrise.core.site.building import building_of
+from heathrise.core.sums import Noun
+
+StudyKind = Literal["placement", "radios", "learning", "failures", "hours"]
+
+
+class Asked(Noun):
+    """What is to be studied."""
+
+    study: StudyKind
+    storey_ids: tuple[Id, ...] = Field((), max_length=200)
+    model: str = "ap-ceiling-wifi6-2x2"
+    seconds: float = Field(30, gt=0, le=600)
+
+
+class Part(Noun):
+    """One piece of a study."""
+
+    name: str
+    key: str
+    aim: Aim | None = None
+    quick: bool = False
+
+
+class Offer(Noun):
+    """A placement, how the whole job then meets its needs, and the edit that puts it on the sheet."""
+
+    found: Literal["offer"] = "offer"
+    placement: Placement
+    met: int
+    spaces: int
+    operations: tuple[Operation, ...]
+
+
+class Failure(Noun):
+    """What is lost when one access point fails."""
+
+    found: Literal["failure"] = "failure"
+    point_id: str
+    label: str
+    met: int
+    lost: tuple[str, ...]
+    worst_dbm: float
+
+
+class Hour(Noun):
+    """The busiest radio of an hour."""
+
+    found: Literal["hour"] = "hour"
+    hour: int
+    label: str
+    airtime: float
+    over: int
+
+
+class Taught(Noun):
+    """What a survey taught, beside how it stood before."""
+
+    found: Literal["taught"] = "taught"
+    before: Compared
+    after: Compared
+    operations: tuple[Operation, ...]
+
+
+class Radios(Noun):
+    """A radio plan."""
+
+    found: Literal["radios"] = "radios"
+    proposal: RadioProposal
+
+
+Found = Annotated[Offer | Failure | Hour | Taught | Radios, Field(discriminator="found")]
+
+
+def parts(job: Job, asked: Asked) -> tuple[Part, ...]:
+    """Return the parts of a study, those that answer soonest first."""
+    if asked.study == "placement":
+        return tuple(
+            Part(
+                name=f"{AIMS[aim]}, {'first answer' if quick else 'bettered'}", key=aim, aim=aim, quick=quick
+            )
+            for quick in (True, False)
+            for aim in AIMS
+        )
+    if asked.study == "failures":
+        return tuple(Part(name=f"{p.label} failed", key=p.id) for p in job.of(AccessPoint))
+    if asked.study == "hours":
+        return (Part(name="the day", key="day"),)
+    return (Part(name=asked.study, key=asked.study),)
+
+
+def work(job: Job, asked: Asked, part: Part) -> tuple[Found, ...]:
+    """Work one part out.
+
+    Raises
+    ------
+    TooFew
+        If a survey is too small to learn from.
+    """
+    return _WORKS[asked.study](job, asked, part)
+
+
+def _place(job: Job, asked: Asked, part: Part) -> tuple[Found, ...]:
+    assert part.aim is not None
+    scene = scene_of(building_of(job))
+    found = place(job, scene, part.aim, asked.model, asked.storey_ids, asked.seconds)
+    last = next(found)
+    if not part.quick:
+        for last in found:  # noqa: B007
+            pass
+    return (offer(job, asked, last),)
+
+
+def offer(job: Job, asked: Asked, placement: Placement) -> Offer:
+    """Return a placement with the edit that makes it the design, and how the job then stands."""
+    storeys = asked.storey_ids or tuple(storey.id for storey in job.storeys)
+    staying = tuple(p for p in job.of(AccessPoint) if p.storey_id not in storeys)
+    points = _reused(job, placement.points)
+    scores = assess_air(with_points(job, (*staying, *points))).scores
+    kept = {point.id for point in points}
+    gone = [p for p in job.of(AccessPoint) if p.storey_id in storeys and p.id not in kept and not p.pinned]
+    puts: list[Operation] = [Put(element=p) for p in points if job.by_id.get(p.id) != p]
+    return Offer(
+        placement=placement.model_copy(update={"points": points}),
+        met=sum(score.holds for score in scores),
+        spaces=len(scores),
+        operations=(*puts, *(Remove(id=p.id) for p in gone)),
+    )
+
+
+def _reused(job: Job, points: tuple[AccessPoint, ...]) -> tuple[AccessPoint, ...]:
+    """Return the points, each with the id of the nearest present one of its storey, so that its
+    cable and its port stay with it.
+    """
+    free = {p.id: p for p in job.of(AccessPoint) if not p.pinned}
+    found = []
+    for point in points:
+        near = [p for p in free.values() if p.storey_id == point.storey_id and p.mount == point.mount]
+        if point.pinned or not near:
+            found.append(point)
+            continue
+        old = min(near, key=lambda p: (p.at.x_m - point.at.x_m) ** 2 + (p.at.y_m - point.at.y_m) ** 2)
+        del free[old.id]
+        found.append(point.model_copy(update={"id": old.id}))
+    return tuple(found)
+
+
+def _fail(job: Job, _asked: Asked, part: Part) -> tuple[Found, ...]:
+    point = job.get(AccessPoint, part.key)
+    whole = {score.space_id: score for score in assess_air(job).scores}
+    left = assess_air(without(job, part.key)).scores
+    lost = [s for s in left if not s.holds and whole[s.space_id].holds]
+    return (
+        Failure(
+            point_id=point.id,
+            label=point.label,
+            met=sum(score.holds for score in left),
+            lost=tuple(score.label for score in lost),
+            worst_dbm=min((score.worst_dbm for score in lost), default=0.0),
+        ),
+    )
+
+
+def _hours(job: Job, _asked: Asked, _part: Part) -> tuple[Found, ...]:
+    loads = assess_air(job).loads
+    rows = []
+    for hour in range(24):
+        busiest = max(loads, key=lambda load: load.hours[hour], default=None)
+        over = sum(load.hours[hour] > limit("air.airtime_warning") for load in loads)
+        label = f"{busiest.label}, {busiest.band} GHz" if busiest else "no radio"
+        rows.append(Hour(hour=hour, label=label, airtime=busiest.hours[hour] if busiest else 0.0, over=over))
+    return tuple(rows)
+
+
+def _teach(job: Job, _asked: Asked, _part: Part) -> tuple[Found, ...]:
+    taught = learn(job)
+    put = Put(element=taught)
+    left = tuple(e for e in job.elements if e.kind != "calibration")
+    after = Job.model_construct(name=job.name, elements=(*left, taught))
+    return (
+        Taught(
+            before=compare(job, scene_of(building_of(job))),
+            after=compare(after, scene_of(building_of(after))),
+            operations=(put,),
+        ),
+    )
+
+
+def _radios(job: Job, asked: Asked, _part: Part) -> tuple[Found, ...]:
+    return (Radios(proposal=propose(job, scene_of(building_of(job)), min(asked.seconds, 5.0))),)
+
+
+_WORKS: dict[StudyKind, Callable[[Job, Asked, Part], tuple[Found, ...]]] = {
+    "placement": _place,
+    "failures": _fail,
+    "hours": _hours,
+    "learning": _teach,
+    "radios": _radios,
+}

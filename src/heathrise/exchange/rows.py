@@ -1,0 +1,92 @@
+"""Tables of text in: CSV of any usual delimiter and encoding, pasted cells, XLSX; numbers as people write them."""
+
+import csv
+import io
+import re
+import warnings
+import zipfile
+
+from charset_normalizer import from_bytes
+from openpyxl import load_workbook
+from openpyxl.utils.exceptions import InvalidFileException
+
+from heathrise.core.library import limit
+from heathrise.exchange.unreadable import Unreadable
+
+_MB = 1_000_000
+
+
+def table_rows(body: bytes, most: int) -> list[list[str]]:
+    """Return the rows of a table of text or a workbook's first sheet, at most one more than `most`.
+
+    Raises
+    ------
+    Unreadable
+        If the file is neither, or unpacks to far more than it should.
+    """
+    return _sheet(body, most) if body.startswith(b"PK\x03\x04") else _text(body)
+
+
+def _sheet(body: bytes, most: int) -> list[list[str]]:
+    try:
+        with zipfile.ZipFile(io.BytesIO(body)) as packed:
+            unpacked = sum(item.file_size for item in packed.infolist())
+        if unpacked > limit("import.unpacked_mb") * _MB:
+            raise Unreadable(f"the workbook unpacks to {unpacked / _MB:.0f} MB; that is no list.")
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            book = load_workbook(io.BytesIO(body), read_only=True, data_only=True)
+        sheet = book.worksheets[0]
+        rows = [
+            ["" if cell is None else str(cell) for cell in row[:20]]
+            for row in sheet.iter_rows(values_only=True, max_row=most + 1)
+        ]
+        book.close()
+    except (
+        InvalidFileException,
+        zipfile.BadZipFile,
+        KeyError,
+        IndexError,
+        ValueError,
+        OSError,
+        TypeError,
+    ) as error:
+        raise Unreadable(
+            f"the workbook cannot be read: {str(error)[:100]}. Save it as XLSX or CSV again."
+        ) from error
+    return rows
+
+
+def _text(body: bytes) -> list[list[str]]:
+    if b"\x00" in body[:1000] and not body.startswith((b"\xff\xfe", b"\xfe\xff")):
+        raise Unreadable("the file is neither a table of text nor an XLSX workbook.")
+    best = from_bytes(body).best()
+    text = str(best) if best is not None else body.decode("cp1252", "replace")
+    text = text.lstrip("\ufeff")
+    first = next((line for line in text.splitlines() if line.strip()), "")
+    delimiter = max("\t;,|", key=lambda mark: (first.count(mark), mark == "\t"))
+    try:
+        return [
+            row
+            for row in csv.reader(io.StringIO(text), delimiter=delimiter)
+            if any(cell.strip() for cell in row)
+        ]
+    except csv.Error as error:
+        raise Unreadable(f"the table cannot be read: {error}.") from error
+
+
+def number_of(text: str) -> float | None:
+    """Return a number written with a point or a comma, with or without thousands, else None.
+
+    >>> number_of("1.234,5"), number_of("1,234.5"), number_of("12"), number_of("-67,5")
+    (1234.5, 1234.5, 12.0, -67.5)
+    """
+    plain = re.sub(r"[\s\u00a0'\u2019]", "", text).replace("\u2212", "-")
+    sign, plain = (-1.0, plain[1:]) if plain.startswith("-") else (1.0, plain)
+    if re.fullmatch(r"\d{1,3}(\.\d{3})+(,\d+)?", plain):
+        plain = plain.replace(".", "").replace(",", ".")
+    elif re.fullmatch(r"\d{1,3}(,\d{3})+(\.\d+)?", plain):
+        plain = plain.replace(",", "")
+    else:
+        plain = plain.replace(",", ".")
+    return sign * float(plain) if re.fullmatch(r"\d{1,9}(\.\d+)?", plain) else None
