@@ -21,6 +21,13 @@ from heathrise.store.jobs import new_id
 from heathrise.store.tables import ImportRow
 
 _BEAT_S = 0.4
+# Imported, not run: compiled code and its threads start only in the process that computes.
+_PRELOADED = [
+    "heathrise.exchange.reading",
+    "heathrise.work.reading",
+    "heathrise.work.studies",
+    "heathrise.core.radio.studies",
+]
 _MOST_MEMORY = 6 * 1024**3
 _MOST_CPU_S = 300
 _OURS = (
@@ -31,9 +38,7 @@ log = structlog.get_logger(__name__)
 
 def prepare() -> None:
     """Start the server that readers are forked from; it loads the formats meanwhile."""
-    multiprocessing.set_forkserver_preload(
-        ["heathrise.exchange.reading", "heathrise.work.reading", "heathrise.work.studies"]
-    )
+    multiprocessing.set_forkserver_preload(_PRELOADED)
     multiprocessing.forkserver.ensure_running()
 
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useJob } from '@/job/useJob'
-import { useView, type Signal, type Way } from '@/job/useView'
+import { useLibrary } from '@/job/useLibrary'
+import { useView, type Way } from '@/job/useView'
 import type { Band } from '@/job/types'
 import { STAGES } from '@/stages/stages'
 import { usePreferences } from '@/units/preferences'
@@ -11,7 +12,11 @@ const job = useJob()
 const view = useView()
 const preferences = usePreferences()
 const BANDS: readonly Band[] = ['2.4', '5', '6']
-const SIGNALS: readonly (readonly [Signal, string])[] = [['best', 'Best'], ['second', 'Second'], ['third', 'Third']]
+const library = useLibrary()
+const SIGNALS = [['best', 'Best'], ['second', 'Second']] as const
+/** Every other layer of the library; a difference is asked for in Compare. */
+const LAYERS = computed(() => Object.entries(library.shelves?.layers ?? {}).filter(([id]) => id !== 'difference' && !SIGNALS.some(([s]) => s === id)))
+const more = computed({ get: () => (SIGNALS.some(([s]) => s === view.signal) ? '' : view.signal), set: (name) => { view.signal = name || 'best' } })
 const WAYS: readonly (readonly [Way, string])[] = [['weaker', 'weaker way'], ['down', 'down'], ['up', 'up']]
 const stage = computed(() => STAGES.find((s) => s.number === view.stage))
 </script>
@@ -28,6 +33,7 @@ const stage = computed(() => STAGES.find((s) => s.number === view.stage))
       <div class="group" role="group" aria-label="Signal">
         <button v-for="[signal, label] in SIGNALS" :key="signal" type="button" class="ink-button" :aria-pressed="view.signal === signal" @click="view.signal = signal">{{ label }}</button>
       </div>
+      <select v-model="more" class="field layer" aria-label="Layer"><option value="">more…</option><option v-for="[id, layer] in LAYERS" :key="id" :value="id">{{ layer.label }}</option></select>
       <select v-model="view.way" class="field" aria-label="Way"><option v-for="[way, label] in WAYS" :key="way" :value="way">{{ label }}</option></select>
     </template>
     <div v-if="view.stage !== 1" class="group" role="group" aria-label="Look">
@@ -52,6 +58,7 @@ h1 { font-size: 1.15rem; white-space: nowrap; overflow: hidden; text-overflow: e
 .group { display: flex; }
 .group .ink-button + .ink-button { margin-left: -1px; }
 .group .ink-button { white-space: nowrap; padding: 0.2rem 0.5rem; min-width: 28px; }
+.layer { width: 92px; }
 .spring { flex: 1; }
 .find { font: inherit; font-size: 0.9rem; display: flex; gap: 12px; align-items: center; background: var(--paper-raised); border: 1px solid var(--rule); border-radius: 2px; padding: 0.2rem 0.5rem; cursor: pointer; white-space: nowrap; }
 .units { font-family: var(--mono); min-width: 2.2rem; }

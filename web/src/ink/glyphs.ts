@@ -12,6 +12,7 @@ export const GLYPHS: Readonly<Record<string, string>> = {
   plant: 'M8 14V8M8 9C4 9 3 6 4 4c2-2 6-2 8 0 1 2 0 5-4 5z',
   fixture: 'M3 3h10v10H3zM6 6v4M10 6v4',
   line: 'M1 13h4V4h6v5h4',
+  walk: 'M2 14c1-4 3-4 5-4s4 0 4-3-2-3-2-5M9 2l-2 2M9 2l2 2',
   align: 'M2 3h8v5H2zM6 8h8v5H6z',
   import: 'M3 2h7l3 3v9H3zM8 6v5M6 9l2 2 2-2',
   space: 'M2 3h9l3 4v6H2z',

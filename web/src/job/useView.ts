@@ -1,14 +1,17 @@
 /** Where the person is: stage, storey, what is selected and pointed at, which signal is drawn. */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import type { Finding, Sum, WayPlace } from '@/api/schema'
+import type { Finding, Offer, Sum, WayPlace } from '@/api/schema'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import type { Band, XY } from '@/job/types'
 import type { ToolName } from '@/sheet/tools'
 import { storeyOf } from '@/sheet/elements'
 
-export type Signal = 'best' | 'second' | 'third'
+/** A layer of the air by its name in the library. */
+export type Signal = string
+/** What is laid beside the design: a variant, or straight rays; half and half, or as a difference. */
+export interface Compare { readonly id: string; readonly how: 'split' | 'difference' }
 export type Way = 'weaker' | 'down' | 'up'
 
 export const useView = defineStore('view', () => {
@@ -23,7 +26,16 @@ export const useView = defineStore('view', () => {
   const band = ref<Band>('5')
   const signal = ref<Signal>('best')
   const way = ref<Way>('weaker')
+  const failed = ref<string | null>(null)
+  const compare = shallowRef<Compare | null>(null)
+  const split = ref(0.5)
+  /** Points a plan would place, shown before it is used. */
+  const ghosts = shallowRef<Offer['placement']['points'] | null>(null)
+  const walk = ref<string | null>(null)
+  const walkStep = ref(0)
   const drawer = ref(false)
+  /** A table or panel of the drawer asked for by name. */
+  const panel = ref<string | null>(null)
   const pointed = shallowRef<{ finding: Finding; y: number } | null>(null)
   const openSum = shallowRef<Sum | null>(null)
   /** The way round that serves the place whose sum is open. */
@@ -87,7 +99,7 @@ export const useView = defineStore('view', () => {
     if (next) visit(next)
   }
   return {
-    stage, storey, storeys, chosenStorey, selected, many, look, pickMany, isChosen, element, tool, band, signal, way, drawer, pointed, openSum, route, goTo,
+    stage, storey, storeys, chosenStorey, selected, many, look, pickMany, isChosen, element, tool, band, signal, way, failed, compare, split, ghosts, walk, walkStep, panel, drawer, pointed, openSum, route, goTo,
     select, pick, floor, visit, stepFinding,
   }
 })

@@ -6,7 +6,7 @@ import {
 import type { Assessment } from '@/api/schema'
 import type { Of, XY } from '@/job/types'
 import { stretch } from '@/sheet/geometry'
-import { LEVELS, tints, type Terrain } from '@/sheet/terrain'
+import { tints, type Terrain } from '@/sheet/terrain'
 
 export interface Inks { readonly ink: string; readonly paper: string; readonly wall: string; readonly glass: string; readonly heather: string; readonly tarn: string }
 export interface StoreyLook { readonly storey: Of<'storey'>; readonly group: Group }
@@ -104,7 +104,7 @@ export function terrainFloor(terrain: Terrain, spaces: readonly Of<'space'>[], n
     context.clip()
     for (let i = 0; i < terrain.dbm.length; i++) {
       const level = terrain.dbm[i] ?? -150
-      context.fillStyle = colours[LEVELS.filter((l) => level >= l).length] ?? '#000'
+      context.fillStyle = colours[terrain.levels.filter((l) => level >= l).length] ?? '#000'
       context.fillRect(i % terrain.columns, Math.floor(i / terrain.columns), 1, 1)
     }
   }

@@ -16,7 +16,7 @@ const job = useJob()
 const view = useView()
 const library = useLibrary()
 const GLYPH: Partial<Record<Element['kind'], string>> = { 'access-point': 'point', 'service-entry': 'entry', opening: 'door', conduit: 'riser', underlay: 'space', storey: 'riser' }
-const SINGLE = new Set<Element['kind']>(['site', 'brief', 'practice'])
+const SINGLE = new Set<Element['kind']>(['site', 'brief', 'practice', 'air-model'])
 
 const fields = computed(() => FIELDS[props.element.kind] ?? [])
 const what = computed(() => {

@@ -13,7 +13,7 @@ export interface Field {
   readonly options?: readonly (readonly [string, string])[] | ((shelves: LibraryAnswer) => readonly (readonly [string, string])[])
 }
 
-function shelf(name: 'access_points' | 'switches' | 'devices' | 'racks' | 'cables' | 'bores' | 'needs' | 'clients' | 'domains' | 'injectors' | 'profiles') {
+function shelf(name: 'access_points' | 'switches' | 'devices' | 'racks' | 'cables' | 'bores' | 'needs' | 'clients' | 'domains' | 'injectors' | 'profiles' | 'contents') {
   return (shelves: LibraryAnswer) => Object.entries(shelves[name]).map(([id, item]) => [id, item.label] as const)
 }
 function buildUps(...kinds: string[]) {
@@ -24,13 +24,14 @@ const text = (path: string, label: string): Field => ({ path, label, type: 'text
 const num = (path: string, label: string, unit = '', empty = false): Field => ({ path, label, type: 'number', unit, empty })
 const yes = (path: string, label: string): Field => ({ path, label, type: 'yes' })
 const choice = (path: string, label: string, options: Field['options'], empty = false): Field => ({ path, label, type: 'choice', options, empty })
+const text0 = (path: string, label: string): Field => ({ path, label, type: 'text', empty: true })
 const NAME = text('label', 'Name')
 const AT = [num('at.x_m', 'Across', 'm'), num('at.y_m', 'Down', 'm')]
 
 export const FIELDS: Readonly<Partial<Record<Kind, readonly Field[]>>> = {
   'access-point': [
     NAME, choice('model', 'Model', shelf('access_points')), choice('mount', 'Mount', same('ceiling', 'wall', 'desk', 'outdoor')),
-    num('height_m', 'Height', 'm'), num('facing_deg', 'Facing', '°'), ...AT,
+    num('height_m', 'Height', 'm'), num('facing_deg', 'Facing', '°'), num('tilt_deg', 'Tilt down', '°'), yes('pinned', 'Pinned'), text0('antenna', 'Antenna'), ...AT,
   ],
   device: [NAME, choice('model', 'Kind', shelf('devices')), num('height_m', 'Height', 'm'), ...AT],
   rack: [NAME, choice('model', 'Model', shelf('racks')), num('height_m', 'Height', 'm'), ...AT],
@@ -43,7 +44,7 @@ export const FIELDS: Readonly<Partial<Record<Kind, readonly Field[]>>> = {
   ],
   space: [
     NAME, choice('space_kind', 'Kind', same('room', 'corridor', 'stair', 'atrium', 'plant', 'comms', 'loft', 'cellar', 'outdoor')), choice('need', 'Need', shelf('needs')),
-    num('people', 'People'), choice('profile', 'Hours', shelf('profiles'), true), num('ceiling_m', 'Ceiling', 'm', true), num('void_m', 'Void', 'm', true), choice('slab_build_up', 'Slab below', buildUps('slab'), true), num('hottest_c', 'Hottest', 'C', true), text('building', 'House'), text('no_go', 'No-go because'),
+    num('people', 'People'), choice('contents', 'Contents', shelf('contents')), choice('profile', 'Hours', shelf('profiles'), true), num('ceiling_m', 'Ceiling', 'm', true), num('void_m', 'Void', 'm', true), choice('slab_build_up', 'Slab below', buildUps('slab'), true), num('hottest_c', 'Hottest', 'C', true), text('building', 'House'), text('no_go', 'No-go because'),
   ],
   storey: [NAME, choice('storey_kind', 'Kind', same('floor', 'cellar', 'loft', 'roof')), num('elevation_m', 'Floor at', 'm'), num('ceiling_m', 'Ceiling', 'm'), num('void_m', 'Void', 'm'), choice('slab_build_up', 'Slab below', buildUps('slab'))],
   'no-go': [NAME, choice('reason', 'Because', same('heat', 'damp', 'lead', 'listed', 'fire-rated', 'electrical')), text('note', 'Note')],

@@ -10,6 +10,7 @@ import { useImport } from '@/job/useImport'
 import { isStanding, put, type Standing } from '@/job/types'
 import { make } from '@/job/make'
 import DraftLayer from '@/sheet/DraftLayer.vue'
+import GhostLayer from '@/sheet/GhostLayer.vue'
 import HandlesLayer from '@/sheet/HandlesLayer.vue'
 import MarksLayer from '@/sheet/MarksLayer.vue'
 import PencilLayer from '@/sheet/PencilLayer.vue'
@@ -23,6 +24,9 @@ import SheetLegend from '@/sheet/SheetLegend.vue'
 import TerrainCanvas from '@/sheet/TerrainCanvas.vue'
 import ThingsLayer from '@/sheet/ThingsLayer.vue'
 import ToolStrip from '@/sheet/ToolStrip.vue'
+import SheetNotice from '@/sheet/SheetNotice.vue'
+import SplitBar from '@/sheet/SplitBar.vue'
+import WalkLayer from '@/sheet/WalkLayer.vue'
 import { useBox } from '@/sheet/useBox'
 import { useDragging } from '@/sheet/useDragging'
 import { useDrawing } from '@/sheet/useDrawing'
@@ -38,7 +42,7 @@ const drawing = computed(() => view.tool !== 'select')
 const viewport = useViewport(host, () => drawing.value)
 const draw = useDrawing(viewport.view)
 const showTerrain = computed(() => view.stage === 3)
-const { terrain, ask } = useTerrain(() => showTerrain.value)
+const { terrain, other, ask } = useTerrain(() => showTerrain.value)
 const box = useBox(where)
 const dragging = useDragging(viewport.view, (moved) => void ask(moved))
 const transform = computed(() => `translate(${viewport.view.value.x} ${viewport.view.value.y}) scale(${viewport.view.value.k})`)
@@ -130,7 +134,7 @@ onMounted(() => void library.load())
     ref="host" class="sheet" :class="{ drawing, panning: viewport.panning.value }" tabindex="0" :aria-label="`Sheet: plan of ${view.storey?.label ?? 'nothing yet'}`"
     @pointerdown="box.begin" @pointermove="move" @click="click" @keydown="keydown" @pointerleave="draw.pointer.value = null"
   >
-    <TerrainCanvas v-if="showTerrain" :terrain="terrain" :view="viewport.view.value" :width="viewport.width.value" :height="viewport.height.value" />
+    <TerrainCanvas v-if="showTerrain" :terrain="terrain" :other="other" :view="viewport.view.value" :width="viewport.width.value" :height="viewport.height.value" />
     <svg class="ink" :width="viewport.width.value" :height="viewport.height.value" role="group" aria-label="What is drawn">
       <g :transform="transform">
         <PlanLayer :k="viewport.view.value.k" :terrain="showTerrain" />
@@ -139,6 +143,8 @@ onMounted(() => void library.load())
         <NamesLayer :k="viewport.view.value.k" :scores="view.stage === 3" />
         <ThingsLayer :k="viewport.view.value.k" :held="dragging.held.value" @grab="dragging.grab" @press="pressThing" />
         <HandlesLayer v-if="view.stage === 2 && !drawing" :k="viewport.view.value.k" :where="where" />
+        <GhostLayer v-if="view.stage === 3" :k="viewport.view.value.k" />
+        <WalkLayer v-if="view.stage === 3" :k="viewport.view.value.k" />
         <RouteLayer :k="viewport.view.value.k" />
         <PencilLayer :k="viewport.view.value.k" />
         <rect v-if="box.box.value" class="box" :x="box.box.value.x" :y="box.box.value.y" :width="box.box.value.width" :height="box.box.value.height" :stroke-width="1.2 / viewport.view.value.k" />
@@ -154,8 +160,10 @@ onMounted(() => void library.load())
       <p v-if="view.stage === 2">Import a drawing with the sheet sign at the left, put a picture under the sheet and trace it, or press <kbd>W</kbd> and draw walls.</p>
       <p v-else><button type="button" class="ink-button primary" @click="view.stage = 2">Go to Plan</button></p>
     </div>
+    <SheetNotice v-if="view.stage === 3" />
+    <SplitBar v-if="other" :width="viewport.width.value" />
     <ToolStrip :draw="draw" @fit="fitAll" @zoom="viewport.zoomBy" />
-    <SheetLegend :k="viewport.view.value.k" :terrain="showTerrain" :spot="spot" :at="here" />
+    <SheetLegend :k="viewport.view.value.k" :terrain="showTerrain" :spot="spot" :at="here" :levels="terrain?.levels" />
   </section>
 </template>
 

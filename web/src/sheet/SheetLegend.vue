@@ -2,11 +2,15 @@
 /** Scale bar, the ramp with its figures, and the spot height under the pointer. */
 import { computed } from 'vue'
 import { useView } from '@/job/useView'
-import { LEVELS, tints } from '@/sheet/terrain'
+import { useJob } from '@/job/useJob'
+import { useLibrary } from '@/job/useLibrary'
+import { figure, LEVELS, tints } from '@/sheet/terrain'
 import { usePreferences } from '@/units/preferences'
 import { useUnits } from '@/units/useUnits'
 
-const props = defineProps<{ k: number; terrain: boolean; spot: number | null; at: { x_m: number; y_m: number } | null }>()
+const props = defineProps<{ k: number; terrain: boolean; spot: number | null; at: { x_m: number; y_m: number } | null; levels?: readonly number[] }>()
+const job = useJob()
+const library = useLibrary()
 const view = useView()
 const preferences = usePreferences()
 const units = useUnits()
@@ -18,8 +22,22 @@ const bar = computed(() => {
   const shown = STEPS.filter((step) => step * one * props.k <= BAR_PX).at(-1) ?? STEPS[0] ?? 1
   return { px: shown * one * props.k, text: preferences.units === 'imperial' ? `${shown} ft` : `${shown} m` }
 })
-const ramp = computed(() => tints(preferences.night))
-const title = computed(() => `${view.signal} signal, ${view.way === 'weaker' ? 'weaker way' : view.way}, ${view.band} GHz`)
+const levels = computed(() => props.levels ?? LEVELS)
+const ramp = computed(() => (view.signal === 'server' ? [] : tints(preferences.night, levels.value)))
+const name = computed(() => (view.compare?.how === 'difference' ? 'difference' : view.signal))
+const layer = computed(() => library.shelves?.layers[name.value])
+const title = computed(() => `${(layer.value?.label ?? '').toLowerCase().replace('snr', 'SNR').replace('phy', 'PHY')}, ${view.way === 'weaker' ? 'weaker way' : view.way}, ${view.band} GHz${layer.value?.unit ? `, ${layer.value.unit}` : ''}`)
+const known = computed(() => {
+  const learned = job.of('calibration')[0]
+  const inUse = learned && (job.of('air-model')[0]?.calibrated ?? true)
+  return inUse ? `± ${learned.held_out_db.toFixed(0)} dB, from ${learned.points} survey points` : '± 8 dB, nothing measured'
+})
+const spotText = computed(() => {
+  if (props.spot === null || Number.isNaN(props.spot)) return 'no need here'
+  if (name.value === 'server') return 'one tint for each serving point'
+  if (layer.value?.unit === 'dBm' && props.spot < -140) return 'no signal'
+  return units.quantity(props.spot, layer.value?.unit ?? 'dBm', 1)
+})
 </script>
 
 <template>
@@ -31,13 +49,13 @@ const title = computed(() => `${view.signal} signal, ${view.way === 'weaker' ? '
       <span class="mono">{{ bar.text }}</span>
     </div>
     <div v-if="terrain" class="ramp">
-      <div class="swatches" role="img" :aria-label="`Tints from ${LEVELS[0]} to ${LEVELS.at(-1)} dBm`">
-        <span v-for="(colour, i) in ramp" :key="i" :style="{ background: colour }"><i class="mono">{{ LEVELS[i] === undefined ? '' : `\u2212${-LEVELS[i]}` }}</i></span>
+      <div class="swatches" role="img" :aria-label="`Tints from ${levels[0]} to ${levels.at(-1)} ${layer?.unit ?? ''}`">
+        <span v-for="(colour, i) in ramp" :key="i" :style="{ background: colour }"><i class="mono">{{ levels[i] === undefined ? '' : figure(levels[i]) }}</i></span>
       </div>
-      <div class="words"><span>{{ title }}, dBm</span><span class="hatch">under need</span><span>± 8 dB, nothing measured</span></div>
+      <div class="words"><span>{{ title }}</span><span v-if="name === 'best' || name === 'second' || name === 'failed'" class="hatch">under need</span><span v-if="view.failed" class="fault">▲ {{ job.elements.get(view.failed)?.label }} failed</span><span>{{ known }}</span></div>
     </div>
     <div v-if="at" class="spot mono">
-      <span v-if="spot !== null" class="height">{{ spot < -140 ? 'no signal' : units.quantity(spot, 'dBm', 1) }}</span>
+      <span v-if="spot !== null" class="height">{{ spotText }}</span>
       <span class="quiet">{{ units.quantity(at.x_m, 'm', 1) }}, {{ units.quantity(at.y_m, 'm', 1) }}</span>
     </div>
   </div>

@@ -11,7 +11,7 @@ import { paintTerrain, type Need } from '@/sheet/paintTerrain'
 import type { Terrain } from '@/sheet/terrain'
 import { usePreferences } from '@/units/preferences'
 
-const props = defineProps<{ terrain: Terrain | null; view: View; width: number; height: number }>()
+const props = defineProps<{ terrain: Terrain | null; other?: Terrain | null; view: View; width: number; height: number }>()
 const job = useJob()
 const library = useLibrary()
 const place = useView()
@@ -22,7 +22,7 @@ const spaces = computed(() => job.of('space').filter((space) => space.storey_id 
 const needs = computed<Need[]>(() =>
   spaces.value.flatMap((space) => {
     const need = library.shelves?.needs[space.need]
-    const dbm = place.signal === 'best' ? need?.best_dbm : place.signal === 'second' ? need?.second_dbm : null
+    const dbm = place.compare?.how === 'difference' ? null : place.signal === 'best' || place.signal === 'failed' ? need?.best_dbm : place.signal === 'second' ? need?.second_dbm : null
     return need?.band === place.band && typeof dbm === 'number' ? [{ outline: space.outline, dbm: Math.round(dbm / 5) * 5 }] : []
   }),
 )
@@ -45,10 +45,12 @@ function paint(): void {
   if (element.width !== w) element.width = w
   if (element.height !== h) element.height = h
   if (!props.terrain) return context.clearRect(0, 0, w, h)
-  paintTerrain(context, props.width, props.height, {
+  const scene = {
     terrain: props.terrain, view: props.view, night: preferences.night, spaces: spaces.value, needs: needs.value,
-    mainNeed: -65, taken: taken.value,
-  })
+    mainNeed: place.compare?.how === 'difference' ? 0 : -65, taken: taken.value, figures: place.signal !== 'server',
+  }
+  paintTerrain(context, props.width, props.height, scene)
+  if (props.other) paintTerrain(context, props.width, props.height, { ...scene, terrain: props.other, from: props.width * place.split })
   element.dataset.painted = String(Number(element.dataset.painted ?? 0) + 1)
 }
 let frame = 0
@@ -56,7 +58,7 @@ function soon(): void {
   cancelAnimationFrame(frame)
   frame = requestAnimationFrame(paint)
 }
-watch([() => props.terrain, () => props.view, () => props.width, () => props.height, needs, taken, () => preferences.night, canvas], soon, { immediate: true })
+watch([() => props.terrain, () => props.other, () => place.split, () => props.view, () => props.width, () => props.height, needs, taken, () => preferences.night, canvas], soon, { immediate: true })
 onBeforeUnmount(() => cancelAnimationFrame(frame))
 </script>
 

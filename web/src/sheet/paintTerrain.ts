@@ -1,6 +1,6 @@
 /** Painting the terrain on a canvas. Paths are made once a terrain, painted at any zoom. */
 import type { Of } from '@/job/types'
-import { contourLabels, contourPath, LEVELS, tints, type Terrain } from '@/sheet/terrain'
+import { contourLabels, contourPath, figure, tints, type Terrain } from '@/sheet/terrain'
 import type { View } from '@/sheet/geometry'
 
 export interface Need { readonly outline: Of<'space'>['outline']; readonly dbm: number }
@@ -12,6 +12,9 @@ export interface Scene {
   readonly spaces: readonly Of<'space'>[]
   readonly needs: readonly Need[]
   readonly mainNeed: number
+  /** Only from this pixel on, when another terrain is painted to the left of it. */
+  readonly from?: number
+  readonly figures?: boolean
   readonly taken: readonly { x: number; y: number }[]
 }
 
@@ -58,11 +61,17 @@ function hatch(context: CanvasRenderingContext2D, night: boolean): CanvasPattern
 export function paintTerrain(context: CanvasRenderingContext2D, width: number, height: number, scene: Scene): void {
   const ratio = window.devicePixelRatio || 1
   context.setTransform(ratio, 0, 0, ratio, 0, 0)
-  context.clearRect(0, 0, width, height)
+  context.clearRect(scene.from ?? 0, 0, width, height)
+  context.save()
+  const part = new Path2D()
+  part.rect(scene.from ?? 0, 0, width, height)
+  context.clip(part)
   tint(context, ratio, scene)
   hatchNeeds(context, ratio, scene)
   lines(context, ratio, scene)
-  figures(context, scene)
+  context.setTransform(ratio, 0, 0, ratio, 0, 0)
+  if (scene.figures !== false) figures(context, scene)
+  context.restore()
 }
 
 function onGrid(context: CanvasRenderingContext2D, ratio: number, { terrain, view }: Scene): number {
@@ -72,7 +81,7 @@ function onGrid(context: CanvasRenderingContext2D, ratio: number, { terrain, vie
 }
 
 function tint(context: CanvasRenderingContext2D, ratio: number, scene: Scene): void {
-  const colours = tints(scene.night)
+  const colours = tints(scene.night, scene.terrain.levels)
   const inside = outlinePath(scene.spaces.map((space) => space.outline), scene.view)
   for (const [alpha, clip] of [[0.35, null], [1, inside]] as const) {
     context.save()
@@ -97,7 +106,7 @@ function hatchNeeds(context: CanvasRenderingContext2D, ratio: number, scene: Sce
   const all = new Path2D()
   all.rect(0, 0, scene.terrain.columns, scene.terrain.rows)
   for (const need of scene.needs) {
-    const index = LEVELS.findIndex((level) => level >= need.dbm)
+    const index = scene.terrain.levels.findIndex((level) => level >= need.dbm)
     const reached = made[index]
     if (!reached) continue
     context.save()
@@ -122,7 +131,7 @@ function lines(context: CanvasRenderingContext2D, ratio: number, scene: Scene): 
   inner.rect(0.6, 0.6, scene.terrain.columns - 1.2, scene.terrain.rows - 1.2)
   context.clip(inner)
   pathsOf(scene.terrain).forEach((path, i) => {
-    const main = LEVELS[i] === scene.mainNeed
+    const main = scene.terrain.levels[i] === scene.mainNeed
     context.lineWidth = (main ? 1.8 : 0.8) / scale
     context.strokeStyle = scene.night ? `rgba(203,166,218,${main ? 0.95 : 0.45})` : `rgba(90,52,103,${main ? 0.95 : 0.4})`
     context.stroke(path)
@@ -141,9 +150,9 @@ function figures(context: CanvasRenderingContext2D, scene: Scene): void {
     context.rotate(label.angle)
     context.lineWidth = 3.5
     context.strokeStyle = scene.night ? 'rgba(21,28,33,0.85)' : 'rgba(246,243,234,0.85)'
-    context.strokeText(`\u2212${-label.level}`, 0, 0)
+    context.strokeText(figure(label.level), 0, 0)
     context.fillStyle = scene.night ? '#dcc3e6' : '#5a3467'
-    context.fillText(`\u2212${-label.level}`, 0, 0)
+    context.fillText(figure(label.level), 0, 0)
     context.restore()
   }
 }

@@ -9,26 +9,33 @@ export interface Terrain {
   readonly columns: number
   readonly rows: number
   readonly dbm: Float32Array
+  readonly levels: readonly number[]
   readonly contours: readonly ContourMultiPolygon[]
 }
 
 export const LEVELS: readonly number[] = [-85, -80, -75, -70, -65, -60, -55, -50, -45, -40]
-const HEADER_BYTES = 20
+const HEADER_BYTES = 24
+const NO_VALUE = -32768
 
-/** The server's answer: five little-endian floats, then centi-dB as 16-bit integers. */
-export function decode(buffer: ArrayBuffer): Terrain {
+/** The server's answer: six little-endian floats, then 16-bit integers, each a value over the step. */
+export function decode(buffer: ArrayBuffer, levels: readonly number[] = LEVELS, smooth = true): Terrain {
   const head = new DataView(buffer, 0, HEADER_BYTES)
-  const [x0, y0, cell, columns, rows] = [0, 4, 8, 12, 16].map((at) => head.getFloat32(at, true)) as [number, number, number, number, number]
+  const [x0, y0, cell, columns, rows, step] = [0, 4, 8, 12, 16, 20].map((at) => head.getFloat32(at, true)) as [number, number, number, number, number, number]
   const raw = new Int16Array(buffer, HEADER_BYTES)
-  const dbm = Float32Array.from(raw, (value) => value / 100)
-  const lines = contours().size([columns, rows]).thresholds([...LEVELS])([...dbm])
-  return { x0, y0, cell, columns, rows, dbm, contours: lines }
+  const dbm = Float32Array.from(raw, (value) => (value === NO_VALUE ? NaN : value * step))
+  const lines = contours().smooth(smooth).size([columns, rows]).thresholds([...levels])([...dbm].map((value) => (Number.isNaN(value) ? -1e6 : value)))
+  return { x0, y0, cell, columns, rows, dbm, levels, contours: lines }
 }
 
 /** A single-direction ramp, even in lightness: pale sedge is weak, deep heather strong. */
-export function tints(night: boolean): string[] {
+export function tints(night: boolean, levels: readonly number[] = LEVELS): string[] {
   const ramp = night ? interpolateLab('#1a2320', '#79548a') : interpolateLab('#f4efdd', '#9a6fac')
-  return Array.from({ length: LEVELS.length + 1 }, (_, i) => ramp(i / LEVELS.length))
+  return Array.from({ length: levels.length + 1 }, (_, i) => ramp(levels.length ? i / levels.length : 0))
+}
+
+/** A level as it stands on a contour. */
+export function figure(level: number): string {
+  return level < 0 ? `\u2212${-level}` : String(level)
 }
 
 /** The signal at a place, or null off the grid. */

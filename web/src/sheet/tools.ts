@@ -2,7 +2,7 @@
 export type ToolName =
   | 'select' | 'wall' | 'door' | 'window' | 'space' | 'access-point' | 'device' | 'run' | 'measure'
   | 'account' | 'rack' | 'riser' | 'service-entry' | 'scale' | 'opening' | 'curve' | 'split' | 'shaft' | 'no-go' | 'planting'
-  | 'fixture' | 'line' | 'align-storey'
+  | 'fixture' | 'line' | 'align-storey' | 'walk'
 
 export interface Tool {
   readonly name: ToolName
@@ -35,6 +35,7 @@ export const TOOLS: readonly Tool[] = [
   { name: 'access-point', label: 'Access point', key: 'a', hint: 'Press where it goes; drag it afterwards and watch the terrain.', stages: [3], glyph: 'point' },
   { name: 'device', label: 'Fixed thing', hint: 'Press where the outlet, camera or phone goes.', stages: [3, 5], glyph: 'device' },
   { name: 'run', label: 'Run', key: 'c', hint: 'Press what the cable goes to; it starts at the nearest rack.', stages: [5], glyph: 'run' },
+  { name: 'walk', label: 'Walk', key: 'p', hint: 'Press the corners of the way; change the storey with [ and ] on a stair; Enter ends it.', stages: [3], glyph: 'walk' },
   { name: 'account', label: 'Loss account', key: 'l', hint: 'Press a place to open the sum behind its signal.', stages: [3], glyph: 'account' },
   { name: 'measure', label: 'Measure', key: 'm', hint: 'Press two places.', stages: [1, 2, 3, 4, 5, 6, 7, 8], glyph: 'measure' },
 ]
@@ -46,6 +47,6 @@ export function toolNamed(name: ToolName): Tool {
 }
 
 /** Tools that take more than one press before they do something. */
-export const CHAINS: ReadonlySet<ToolName> = new Set(['wall', 'space', 'scale', 'measure', 'curve', 'shaft', 'no-go', 'planting', 'line', 'align-storey'])
+export const CHAINS: ReadonlySet<ToolName> = new Set(['wall', 'space', 'scale', 'measure', 'curve', 'shaft', 'no-go', 'planting', 'line', 'align-storey', 'walk'])
 /** Tools whose corners close to an outline. */
 export const OUTLINES: ReadonlySet<ToolName> = new Set(['space', 'shaft', 'no-go', 'planting'])

@@ -32,6 +32,8 @@ export function useDrawing(viewport: Ref<View>) {
   const lineKind = ref<Of<'line'>['line_kind']>('mains')
   const shaping = useShape()
   const alignFrom = ref<string | null>(null)
+  /** The storey of each corner of a walk: a walk may change storeys on its way. */
+  const storeysOfDraft = shallowRef<readonly string[]>([])
 
   const walls = computed(() => job.of('wall').filter((wall) => wall.storey_id === view.storey?.id))
   const ends = computed(() => [...walls.value.flatMap((wall) => [wall.a, wall.b]), ...draft.value])
@@ -45,6 +47,7 @@ export function useDrawing(viewport: Ref<View>) {
     typed.value = ''
     note.value = ''
     alignFrom.value = null
+    storeysOfDraft.value = []
   }
 
   /** A press at a place: by pointer, or Enter at the sheet's cross. */
@@ -62,6 +65,7 @@ export function useDrawing(viewport: Ref<View>) {
     if (OUTLINES.has(view.tool) && first && draft.value.length > 2 && distance(first, at) < reach.value) return finish()
     const twoEnds = view.tool === 'scale' || view.tool === 'measure'
     draft.value = twoEnds && draft.value.length === 2 ? [at] : [...draft.value, at]
+    if (view.tool === 'walk' && view.storey) storeysOfDraft.value = [...storeysOfDraft.value, view.storey.id]
     if (view.tool === 'curve' && draft.value.length === 3) void curve()
     if (view.tool === 'align-storey') void align()
   }
@@ -182,7 +186,14 @@ export function useDrawing(viewport: Ref<View>) {
     if (typed.value && view.tool !== 'scale') return takeTyped()
     if (view.tool === 'scale') return setScale()
     const made = storey ? outlined(storey.id) : null
-    if (made) {
+    if (made?.kind === 'walk') {
+      view.walk = made.id
+      view.walkStep = 0
+      view.panel = 'Walks'
+      view.drawer = true
+      job.edit(`Draw ${made.label}`, [put(made)])
+      view.tool = 'select'
+    } else if (made) {
       job.edit(`Draw ${made.label}`, [put(made)])
       view.select(made.id)
     }
@@ -193,6 +204,7 @@ export function useDrawing(viewport: Ref<View>) {
   function outlined(storey: string): Element | null {
     const corners = draft.value
     if (view.tool === 'line') return corners.length > 1 ? make.line(job.all, storey, corners, lineKind.value) : null
+    if (view.tool === 'walk') return corners.length > 1 ? make.walk(job.all, corners.map((at, i) => ({ at, storey_id: storeysOfDraft.value[i] ?? storey }))) : null
     if (corners.length < 3) return null
     if (view.tool === 'space') return make.space(job.all, storey, corners)
     if (view.tool === 'no-go') return make.noGo(job.all, storey, corners, reason.value)

@@ -3,31 +3,47 @@ import { shallowRef, watch } from 'vue'
 import { Unreachable } from '@/api/client'
 import { useJob } from '@/job/useJob'
 import type { Of } from '@/job/types'
+import type { TerrainRequest } from '@/api/schema'
+import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
 import { decode, type Terrain } from '@/sheet/terrain'
 
 export function useTerrain(shown: () => boolean) {
   const job = useJob()
   const view = useView()
+  const library = useLibrary()
   const terrain = shallowRef<Terrain | null>(null)
+  /** What lies to the right of the divider when two designs are laid side by side. */
+  const other = shallowRef<Terrain | null>(null)
   let running = false
   let next: { moved: Of<'access-point'> | null } | null = null
 
-  async function fetchOnce(moved: Of<'access-point'> | null): Promise<void> {
-    const storey = view.storey
-    if (!storey || !shown()) {
-      terrain.value = null
-      return
-    }
-    const body = { storey_id: storey.id, band: view.band, signal: view.signal, way: view.way, moved }
+  async function fetchLayer(body: Partial<TerrainRequest>): Promise<Terrain | null> {
     const response = await fetch(`/api/jobs/${job.id}/air/terrain`, {
       method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' },
     }).catch(() => {
       throw new Unreachable('The server was not reached.')
     })
-    if (response.ok) terrain.value = decode(await response.arrayBuffer())
+    const levels = body.signal === 'server' ? job.of('access-point').map((_, i) => i + 0.5) : library.shelves?.layers[body.signal ?? 'best']?.levels
+    return response.ok ? decode(await response.arrayBuffer(), levels, body.signal !== 'server') : null
   }
-
+  async function fetchOnce(moved: Of<'access-point'> | null): Promise<void> {
+    const storey = view.storey
+    if (!storey || !shown()) {
+      terrain.value = other.value = null
+      return
+    }
+    const asked = { storey_id: storey.id, band: view.band, signal: view.signal, way: view.way, moved, without: view.failed }
+    const compare = view.compare
+    if (compare?.how === 'difference') {
+      const straight = compare.id === 'straight'
+      terrain.value = await fetchLayer({ ...asked, signal: 'difference', variant: straight ? null : compare.id, against: straight ? 'straight' : 'design' })
+      other.value = null
+      return
+    }
+    terrain.value = await fetchLayer({ ...asked, quick: false })
+    other.value = compare ? await fetchLayer({ ...asked, moved: null, variant: compare.id }) : null
+  }
   async function ask(moved: Of<'access-point'> | null): Promise<void> {
     next = { moved }
     if (running) return
@@ -46,9 +62,9 @@ export function useTerrain(shown: () => boolean) {
   }
 
   watch(
-    () => [job.revision, job.loaded, view.storey?.id, view.band, view.signal, view.way, shown()] as const,
-    ([, loaded]) => { if (loaded) void ask(null) },
+    () => [job.revision, job.loaded, view.storey?.id, view.band, view.signal, view.way, view.failed, view.compare, library.shelves !== null, shown()] as const,
+    ([, loaded]) => { if (loaded && library.shelves) void ask(null) },
     { immediate: true },
   )
-  return { terrain, ask }
+  return { terrain, other, ask }
 }

@@ -1,9 +1,16 @@
 <script setup lang="ts">
 /** The drawer: what a stage computes in words, its actions, and its tables over the lower half. */
-import { computed, ref, watch } from 'vue'
+import { computed, ref, watch, type Component } from 'vue'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { useView } from '@/job/useView'
+import AirtimePanel from '@/air/AirtimePanel.vue'
+import FailuresPanel from '@/air/FailuresPanel.vue'
+import PlacingPanel from '@/air/PlacingPanel.vue'
+import RadioPlanPanel from '@/air/RadioPlanPanel.vue'
+import SurveyPanel from '@/air/SurveyPanel.vue'
+import VariantsPanel from '@/air/VariantsPanel.vue'
+import WalksPanel from '@/air/WalksPanel.vue'
 import BuildUps from '@/stages/BuildUps.vue'
 import LinkedTable from '@/stages/LinkedTable.vue'
 import StageActions from '@/stages/StageActions.vue'
@@ -16,9 +23,23 @@ const assessment = useAssessment()
 const chosen = ref(0)
 const stage = computed(() => STAGES.find((s) => s.number === view.stage))
 const tables = computed(() => (assessment.found ? tablesOf(view.stage, assessment.found, job.all) : []))
-const buildUps = computed(() => view.stage === 2 && chosen.value === tables.value.length)
-const table = computed(() => (buildUps.value ? undefined : (tables.value[chosen.value] ?? tables.value[0])))
-const open = computed(() => view.drawer && (tables.value.length > 0 || buildUps.value))
+/** What a stage shows beside tables, by the stage and in the order of their tabs. */
+const PANELS: Readonly<Record<number, readonly { name: string; component: Component }[]>> = {
+  2: [{ name: 'Build-ups', component: BuildUps }],
+  3: [
+    { name: 'Placing', component: PlacingPanel }, { name: 'Radio plan', component: RadioPlanPanel }, { name: 'Walks', component: WalksPanel },
+    { name: 'Airtime', component: AirtimePanel }, { name: 'Failures', component: FailuresPanel }, { name: 'Survey', component: SurveyPanel }, { name: 'Compare', component: VariantsPanel },
+  ],
+}
+const panels = computed(() => PANELS[view.stage] ?? [])
+const panel = computed(() => panels.value[chosen.value - tables.value.length])
+const table = computed(() => (panel.value ? undefined : (tables.value[chosen.value] ?? tables.value[0])))
+const open = computed(() => view.drawer && (tables.value.length > 0 || panel.value !== undefined))
+watch(() => view.panel, (name) => {
+  const at = panels.value.findIndex((p) => p.name === name)
+  if (at >= 0) chosen.value = tables.value.length + at
+  view.panel = null
+})
 watch(() => view.stage, () => { chosen.value = 0 })
 function pick(index: number): void {
   if (view.drawer && chosen.value === index) view.drawer = false
@@ -32,15 +53,15 @@ function pick(index: number): void {
 <template>
   <section class="drawer" :class="{ open }" :aria-label="`${stage?.name ?? ''}: tables and actions`">
     <header>
-      <div v-if="tables.length || view.stage === 2" class="tabs" role="group" aria-label="Tables">
+      <div v-if="tables.length || panels.length" class="tabs" role="group" aria-label="Tables">
         <button v-for="(t, i) in tables" :key="t.name" type="button" class="tab" :aria-expanded="open && table === t" @click="pick(i)">{{ t.name }} <span class="mono quiet">{{ t.rows.length }}</span></button>
-        <button v-if="view.stage === 2" type="button" class="tab" :aria-expanded="open && buildUps" @click="pick(tables.length)">Build-ups</button>
+        <button v-for="(p, i) in panels" :key="p.name" type="button" class="tab" :aria-expanded="open && panel === p" @click="pick(tables.length + i)">{{ p.name }}</button>
       </div>
-      <p class="quiet" :title="stage?.computed">{{ stage?.computed }}</p>
+      <p v-if="view.stage !== 3" class="quiet" :title="stage?.computed">{{ stage?.computed }}</p>
       <StageActions />
     </header>
     <div v-if="open" class="body">
-      <BuildUps v-if="buildUps" />
+      <component :is="panel.component" v-if="panel" />
       <LinkedTable v-else-if="table" :table="table" />
     </div>
   </section>

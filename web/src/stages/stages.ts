@@ -4,7 +4,7 @@ export interface Stage { readonly number: number; readonly key: string; readonly
 export const STAGES: readonly Stage[] = [
   { number: 1, key: '1', name: 'Brief', computed: 'Inventory split by practice, demand by space and hour, open questions, forgotten drops.' },
   { number: 2, key: '2', name: 'Plan', computed: 'Walls from drawings, spaces from loops, gaps, doors and storeys against usual sizes.' },
-  { number: 3, key: '3', name: 'Air', computed: 'Direct rays through every wall, opening and slab; both ways; every space against its need; a channel for every radio.' },
+  { number: 3, key: '3', name: 'Air', computed: 'Rays through every wall, opening and slab and what goes round; both ways; every space against its need; channels, airtime, walks.' },
   { number: 4, key: '4', name: 'Links', computed: 'Which runs leave a building, their length and their earths. Fibre, bridge and mesh are compared later.' },
   { number: 5, key: '5', name: 'Runs', computed: 'Every route through void and riser, its length and limit by heat, speed by category, ratings, conduit fill.' },
   { number: 6, key: '6', name: 'Power & ports', computed: 'Voltage at every device, budgets by three methods, a port for every run.' },

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+/** Other sets of points kept beside the design: on the sheet half and half, or their difference. */
+import { computed } from 'vue'
+import { make } from '@/job/make'
+import { put, remove, type Of, type Operation } from '@/job/types'
+import { useJob } from '@/job/useJob'
+import { useView } from '@/job/useView'
+
+const job = useJob()
+const view = useView()
+const variants = computed(() => job.of('variant').toSorted((a, b) => a.label.localeCompare(b.label, undefined, { numeric: true })))
+
+function keep(): void {
+  job.edit('Keep the design as a variant', [put(make.variant(job.all, 'Design', job.of('access-point')))])
+}
+/** Its points become the design; what was the design is kept as a variant in the same edit. */
+function use(variant: Of<'variant'>): void {
+  const storeys = new Set(view.storeys.map((s) => s.id))
+  const next = variant.points.filter((p) => storeys.has(p.storey_id))
+  const kept = new Set(next.map((p) => p.id))
+  const operations: Operation[] = [put(make.variant(job.all, 'Design before', job.of('access-point')))]
+  operations.push(...next.map((p) => put(p)), ...job.of('access-point').filter((p) => !kept.has(p.id)).map((p) => remove(p.id)))
+  view.compare = null
+  job.edit(`Use ${variant.label}`, operations)
+}
+function compare(id: string, how: 'split' | 'difference'): void {
+  view.compare = view.compare?.id === id && view.compare.how === how ? null : { id, how }
+}
+</script>
+
+<template>
+  <section class="panel" aria-label="Compare">
+    <div class="top">
+      <button type="button" class="ink-button primary" @click="keep">Keep the design as a variant</button>
+      <button type="button" class="ink-button" :aria-pressed="view.compare?.id === 'straight'" @click="compare('straight', 'difference')">What goes round adds</button>
+      <span class="quiet">A variant is another set of access points for the same building.</span>
+    </div>
+    <p v-if="!variants.length" class="quiet hint">No variants yet. Keep the design, then move points or let them be placed; compare both here.</p>
+    <table v-else class="plain-table">
+      <thead><tr><th>Variant</th><th>Points</th><th /></tr></thead>
+      <tbody>
+        <tr v-for="variant in variants" :key="variant.id">
+          <th scope="row">{{ variant.label }}</th><td class="mono">{{ variant.points.length }}</td>
+          <td class="acts">
+            <button type="button" class="ink-button" :aria-pressed="view.compare?.id === variant.id && view.compare.how === 'split'" @click="compare(variant.id, 'split')">Side by side</button>
+            <button type="button" class="ink-button" :aria-pressed="view.compare?.id === variant.id && view.compare.how === 'difference'" @click="compare(variant.id, 'difference')">Difference</button>
+            <button type="button" class="ink-button" @click="use(variant)">Use</button>
+            <button type="button" class="ink-button" :aria-label="`Remove ${variant.label}`" @click="job.edit(`Remove ${variant.label}`, [remove(variant.id)])">Remove</button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+.top { display: flex; gap: 8px; align-items: center; padding: 6px 12px; }
+.hint { margin: 4px 12px; }
+.acts { display: flex; gap: 4px; justify-content: flex-end; }
+</style>

@@ -1,0 +1,64 @@
+/** Long work on the air: start a study, watch it, stop it. What it found stays on the server. */
+import { defineStore } from 'pinia'
+import { ref, shallowRef, watch } from 'vue'
+import type { Asked, StudyState } from '@/api/schema'
+import { api, Refusal, take, Unreachable } from '@/api/client'
+import { useJob } from '@/job/useJob'
+
+export type StudyKind = Asked['study']
+export type Found = StudyState['found'][number]
+const POLL_MS = 400
+
+export const useStudies = defineStore('studies', () => {
+  const job = useJob()
+  const all = shallowRef<ReadonlyMap<StudyKind, StudyState>>(new Map())
+  const error = ref('')
+  let polling: ReturnType<typeof setTimeout> | undefined
+
+  function keep(study: StudyState): void {
+    all.value = new Map(all.value).set(study.asked.study, study)
+    clearTimeout(polling)
+    if ([...all.value.values()].some((s) => s.state === 'running')) polling = setTimeout(() => void poll(), POLL_MS)
+  }
+  async function guarded(work: () => Promise<void>): Promise<void> {
+    error.value = ''
+    try {
+      await work()
+    } catch (caught) {
+      if (!(caught instanceof Refusal || caught instanceof Unreachable)) throw caught
+      error.value = caught.message
+    }
+  }
+  const poll = () => guarded(async () => {
+    for (const study of all.value.values()) {
+      if (study.state !== 'running') continue
+      const params = { path: { job_id: job.id, study_id: study.id } }
+      keep(await take(api.GET('/api/jobs/{job_id}/studies/{study_id}', { params })) as StudyState)
+    }
+  })
+  const load = () => guarded(async () => {
+    const { studies } = await take(api.GET('/api/jobs/{job_id}/studies', { params: { path: { job_id: job.id } } }))
+    all.value = new Map()
+    for (const study of studies as StudyState[]) keep(study)
+  })
+  const begin = (asked: Partial<Asked> & Pick<Asked, 'study'>) => job.during(() => guarded(async () => {
+    if (!(await job.saved())) throw new Unreachable('Earlier edits still wait to be saved. Try again in a moment.')
+    const body: Asked = { storey_ids: [], model: 'ap-ceiling-wifi6-2x2', seconds: 30, ...asked }
+    keep(await take(api.POST('/api/jobs/{job_id}/studies', { params: { path: { job_id: job.id } }, body })) as StudyState)
+  }))
+  const stop = (study: StudyState) => guarded(async () => {
+    const params = { path: { job_id: job.id, study_id: study.id } }
+    keep(await take(api.DELETE('/api/jobs/{job_id}/studies/{study_id}', { params })) as StudyState)
+  })
+  watch(() => [job.id, job.loaded] as const, ([, loaded]) => {
+    clearTimeout(polling)
+    all.value = new Map()
+    if (loaded) void load()
+  }, { immediate: true })
+  return { all, error, begin, stop }
+})
+
+/** What a study found, of one kind. */
+export function foundOf<K extends Found['found']>(study: StudyState | undefined, kind: K): Extract<Found, { found: K }>[] {
+  return (study?.found ?? []).filter((row): row is Extract<Found, { found: K }> => row.found === kind)
+}
