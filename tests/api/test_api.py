@@ -92,10 +92,9 @@ def test_two_edits_of_one_element_answer_409_with_both_versions(client, at, scho
 
 
 def grid(response):
-    x0, y0, cell, columns, rows = struct.unpack_from("<5f", response.data)
-    return (x0, y0, cell), np.frombuffer(response.data, "<i2", offset=20).reshape(
-        int(rows), int(columns)
-    ) / 100
+    x0, y0, cell, columns, rows, step = struct.unpack_from("<6f", response.data)
+    whole = np.frombuffer(response.data, "<i2", offset=24).reshape(int(rows), int(columns))
+    return (x0, y0, cell), whole * step
 
 
 def test_terrain_is_the_storeys_grid_and_follows_a_point_that_is_moved(client, at, school):

@@ -13,6 +13,9 @@ from tools.serve import ROOT, environment, wait_until_up, web_command
 from heathrise.store.database import Database, migrate
 from heathrise.store.jobs import create_job
 
+AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
+RUN_AXE = "(tags) => axe.run(document, { runOnly: { type: 'tag', values: tags } })"
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 # A slow machine is no fault of the screen's.
 expect.set_options(timeout=20_000)
@@ -92,3 +95,17 @@ def fresh(kept) -> str:
     with kept.transaction() as session:
         job_id = create_job(session, tern_lane()).id
     return f"/jobs/{job_id}"
+
+
+@pytest.fixture
+def strict(page: Page):
+    """The page with axe in it, past the page's own policy."""
+
+    def check() -> list[str]:
+        # A dialog that still fades in has other colours than when it stands.
+        page.wait_for_function("() => document.getAnimations().every((a) => a.playState !== 'running')")
+        page.evaluate(AXE.read_text("utf-8"))
+        found = page.evaluate(RUN_AXE, TAGS)["violations"]
+        return [f"{v['id']}: {n['target']} {n['failureSummary']}" for v in found for n in v["nodes"][:3]]
+
+    return check

@@ -4,6 +4,10 @@ import re
 
 from playwright.sync_api import Locator, Page, expect
 
+# Parts of the frame that run out of their box.
+OVERFLOW = """() => [...document.querySelectorAll('.bar, .ledger, .spine button, .drawer header, .margin')]
+  .filter((e) => e.scrollWidth > e.clientWidth + 1).map((e) => e.className)"""
+
 
 def open_job(page: Page, path: str) -> None:
     """Open a job and wait until it is computed."""

@@ -1,31 +1,12 @@
 """Every view: axe finds nothing, nothing runs out of its box, day and night."""
 
-from pathlib import Path
-
 import pytest
 from benchmarks import plans
 from playwright.sync_api import Page, expect
 
-from tests.e2e.screen import open_job, stage, thing
+from tests.e2e.screen import OVERFLOW, open_job, stage, thing
 
 pytestmark = pytest.mark.e2e
-AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
-TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
-RUN = "(tags) => axe.run(document, { runOnly: { type: 'tag', values: tags } })"
-OVERFLOW = """() => [...document.querySelectorAll('.bar, .ledger, .spine button, .drawer header, .margin')]
-  .filter((e) => e.scrollWidth > e.clientWidth + 1).map((e) => e.className)"""
-
-
-@pytest.fixture
-def strict(page: Page):
-    """The page with axe in it, past the page's own policy."""
-
-    def check() -> list[str]:
-        page.evaluate(AXE.read_text("utf-8"))
-        found = page.evaluate(RUN, TAGS)["violations"]
-        return [f"{v['id']}: {n['target']} {n['failureSummary']}" for v in found for n in v["nodes"][:3]]
-
-    return check
 
 
 @pytest.mark.parametrize("night", [False, True], ids=["day", "night"])

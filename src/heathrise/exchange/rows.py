@@ -60,8 +60,11 @@ def _sheet(body: bytes, most: int) -> list[list[str]]:
 def _text(body: bytes) -> list[list[str]]:
     if b"\x00" in body[:1000] and not body.startswith((b"\xff\xfe", b"\xfe\xff")):
         raise Unreadable("the file is neither a table of text nor an XLSX workbook.")
-    best = from_bytes(body).best()
-    text = str(best) if best is not None else body.decode("cp1252", "replace")
+    try:
+        text = body.decode("utf-8")
+    except UnicodeDecodeError:
+        best = from_bytes(body).best()
+        text = str(best) if best is not None else body.decode("cp1252", "replace")
     text = text.lstrip("\ufeff")
     first = next((line for line in text.splitlines() if line.strip()), "")
     delimiter = max("\t;,|", key=lambda mark: (first.count(mark), mark == "\t"))

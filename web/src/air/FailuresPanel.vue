@@ -24,7 +24,7 @@ function show(id: string): void {
   <section class="panel" aria-label="Failures">
     <StudyBar kind="failures" start="Fail each point" @begin="studies.begin({ study: 'failures' })"><span class="quiet">Each access point is taken away in turn and every space scored again.</span></StudyBar>
     <table v-if="rows.length" class="plain-table">
-      <thead><tr><th>Failed</th><th>Spaces still met</th><th>Lost with it</th><th /></tr></thead>
+      <thead><tr><th>Failed</th><th>Spaces still met</th><th>Lost with it</th><th><span class="visually-hidden">What to do</span></th></tr></thead>
       <tbody>
         <tr v-for="row in rows" :key="row.point_id">
           <th scope="row"><button type="button" class="bare" @click="view.select(row.point_id)">{{ row.label }}</button></th>

@@ -53,7 +53,7 @@ function keep(offer: Offer): void {
     </StudyBar>
     <p v-if="!offers.length" class="quiet hint">Three plans are worked out side by side: fewest points, best roaming, least cable. Pinned points stay, no-go areas are left out, and nothing changes on the sheet until you use one.</p>
     <table v-else class="plain-table">
-      <thead><tr><th>Plan</th><th>Points</th><th>Meet their need</th><th>Cost</th><th>Cable</th><th>From the bound</th><th>Found by</th><th /></tr></thead>
+      <thead><tr><th>Plan</th><th>Points</th><th>Meet their need</th><th>Cost</th><th>Cable</th><th>From the bound</th><th>Found by</th><th><span class="visually-hidden">What to do</span></th></tr></thead>
       <tbody>
         <tr v-for="offer in offers" :key="offer.placement.aim" :data-aim="offer.placement.aim">
           <th scope="row">{{ offer.placement.label }}</th>

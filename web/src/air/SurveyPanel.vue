@@ -108,7 +108,7 @@ function forget(): void {
 <style scoped>
 .survey { display: grid; grid-template-columns: 210px minmax(0, 1fr); gap: 16px; padding: 8px 12px; font-size: 0.92rem; }
 .column { display: grid; gap: 5px; align-content: start; }
-.column label { display: flex; gap: 6px; align-items: center; }
+.column label { display: flex; gap: 6px; align-items: center; min-height: 26px; }
 h3 { font-size: 0.95rem; margin: 4px 0 0; }
 .file { position: relative; justify-content: center; }
 .file input { position: absolute; inset: 0; opacity: 0; cursor: pointer; width: 100%; }

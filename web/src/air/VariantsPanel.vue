@@ -37,7 +37,7 @@ function compare(id: string, how: 'split' | 'difference'): void {
     </div>
     <p v-if="!variants.length" class="quiet hint">No variants yet. Keep the design, then move points or let them be placed; compare both here.</p>
     <table v-else class="plain-table">
-      <thead><tr><th>Variant</th><th>Points</th><th /></tr></thead>
+      <thead><tr><th>Variant</th><th>Points</th><th><span class="visually-hidden">What to do</span></th></tr></thead>
       <tbody>
         <tr v-for="variant in variants" :key="variant.id">
           <th scope="row">{{ variant.label }}</th><td class="mono">{{ variant.points.length }}</td>

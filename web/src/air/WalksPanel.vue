@@ -78,7 +78,7 @@ function change(changes: object): void {
 function goTo(at_s: number): void {
   view.walkStep = Math.max(0, played.value?.samples.findIndex((s) => s.at_s >= at_s) ?? 0)
 }
-watch(() => here.value?.storey_id, (storey) => { if (storey && view.walk) view.chosenStorey = storey })
+watch(() => [view.walkStep, here.value?.storey_id] as const, ([, storey]) => { if (storey && view.walk) view.chosenStorey = storey })
 watch([played, () => preferences.night], draw, { flush: 'post' })
 watch(played, (now) => { view.walk = now?.walk_id ?? null }, { immediate: true })
 onMounted(draw)

@@ -67,7 +67,7 @@ const Look3d = defineAsyncComponent(() => import('@/look/Look3d.vue'))
     <p>{{ failed }}</p>
     <p><button type="button" class="ink-button primary" @click="open">Try again</button> <RouterLink class="ink-button" to="/">Job list</RouterLink></p>
   </div>
-  <div v-else class="frame" :aria-busy="assessment.busy || !assessment.found || job.working > 0">
+  <div v-else class="frame" :aria-busy="assessment.busy || !assessment.found || job.working > 0 || (job.waiting.length > 0 && !job.offline)">
     <TopBar @palette="palette = true" @keys="keys = true" />
     <div class="left"><StageSpine /><SectionView /></div>
     <main class="middle" :class="{ open: drawerOpen }">

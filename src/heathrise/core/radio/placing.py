@@ -248,7 +248,10 @@ def greedy(ground: Ground, start: Ints) -> Ints:
         gains = _gains(ground, chosen, once, twice)
         gains[chosen] = -1
         pick = int(np.argmax(gains / ground.prices)) if len(gains) else -1
-        if pick < 0 or gains[pick] <= 0:
+        if pick >= 0 and gains[pick] <= 0 and len(chosen) < ground.least_points:
+            # Nothing is gained in signal any more; the crowd still wants radios, the cheapest first.
+            pick = int(np.argmin(np.where(gains < 0, np.inf, ground.prices)))
+        elif pick < 0 or gains[pick] <= 0:
             break
         chosen.append(pick)
         lacking = ground.lacking(np.array(chosen, np.int64))
