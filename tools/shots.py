@@ -1,5 +1,6 @@
 """One picture of each main view from the demo job, at 1280x800, into docs/screenshots/."""
 
+import re
 import subprocess
 import tempfile
 from pathlib import Path
@@ -29,6 +30,23 @@ def _stage(page: Page, key: str, table: str | None = None) -> None:
         page.click(f".tab:has-text('{table}')")
 
 
+def _walk(page: Page) -> None:
+    """Draw a walk from the hall to the library and stand half-way."""
+    _stage(page, "3", "Walks")
+    page.keyboard.press("p")
+    box = page.locator(".sheet").bounding_box()
+    text = page.locator(".sheet svg.ink > g").first.get_attribute("transform") or ""
+    x, y, k = (float(n) for n in re.findall(r"-?[\d.]+(?:e-?\d+)?", text))
+    for at in ((5, 6), (13, 9.3), (36, 9.3), (36, 4)):
+        page.mouse.click(box["x"] + x + at[0] * k, box["y"] + y + at[1] * k)
+    page.keyboard.press("Enter")
+    page.wait_for_selector(".frame[aria-busy=false]")
+    page.get_by_label("Along the walk").fill("70")
+    _still(page, "walks")
+    page.click("[aria-label='Undo']")
+    page.wait_for_selector(".frame[aria-busy=false]")
+
+
 def take(page: Page, address: str, job_id: str) -> None:
     """Walk the views."""
     page.goto(address)
@@ -49,6 +67,7 @@ def take(page: Page, address: str, job_id: str) -> None:
     _stage(page, "3", "Spaces")
     _still(page, "spaces")
     page.keyboard.press("Escape")
+    _walk(page)
     _stage(page, "1")
     page.click(".brief .tab:has-text('Spaces and hours')")
     _still(page, "brief")
