@@ -1,6 +1,6 @@
 """The application's path gain against the traced maps: error in dB over the cells indoors."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import numpy as np
@@ -8,7 +8,8 @@ from numpy.typing import NDArray
 
 from benchmarks.reference.scenes import REFERENCES, Reference
 from heathrise.core.job import BANDS, AccessPoint, Band
-from heathrise.core.radio.balance import Balance, balance_of
+from heathrise.core.radio.balance import Balance, balance_of, scattered
+from heathrise.core.radio.mirrors import Mirrored, mirrored_at, own_storey
 from heathrise.core.radio.scene import Scene, Stand, scene_of
 from heathrise.core.site.building import building_of
 
@@ -49,9 +50,13 @@ def compare(reference: Reference, f_name: str = "5_5") -> list[Compared]:
     gains = traced(reference, f_name)
     found = []
     for number, point in enumerate(job.of(AccessPoint)):
-        stand = scene.stand(point)
+        stand = replace(scene.stand(point), pattern="isotropic")
         direct = _by_cell(scene, balance, stand, band)
-        full = direct + balance.solver(band).around(direct)
+        mirrored = _mirrored(scene, balance, stand, band)
+        own = balance.numbers[job.storeys[own_storey(scene, stand)].id]
+        followed = np.isin(np.arange(balance.count), own)
+        full = direct + mirrored.every
+        full += balance.solver(band).around(scattered(direct, followed), mirrored.twice)
         truth = np.empty(balance.count)
         for plane, numbers in enumerate(balance.numbers.values()):
             truth[numbers[numbers >= 0]] = gains[number, plane][numbers >= 0]
@@ -75,6 +80,16 @@ def _by_cell(scene: Scene, balance: Balance, stand: Stand, band: Band) -> Floats
         flat = numbers.ravel()
         gain[flat[flat >= 0]] = 10 ** (-loss[flat >= 0].astype(float) / 10)
     return gain
+
+
+def _mirrored(scene: Scene, balance: Balance, stand: Stand, band: Band) -> Mirrored:
+    """Return what mirrors bring to every cell indoors at one band, (n,) each."""
+    points = np.empty((balance.count, 3))
+    for storey_id, numbers in balance.numbers.items():
+        inside = numbers.ravel() >= 0
+        points[numbers.ravel()[inside]] = balance.grids[storey_id].points_m()[inside]
+    found, index = mirrored_at(scene, stand, points), BANDS.index(band)
+    return Mirrored(found.every[index], found.twice[index])
 
 
 def table() -> list[tuple[str, str, str, float, float, float, float]]:

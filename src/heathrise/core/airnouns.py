@@ -111,10 +111,14 @@ def cut_problem(cut: tuple[CutPoint, ...]) -> str | None:
 
 
 class AirModel(ElementBase):
-    """How the air is computed: each step can be switched off and compared."""
+    """How the air is computed: each step can be switched off and compared.
+
+    `mirrors` follows rays that walls throw back once and twice; it is a part of `round`.
+    """
 
     kind: Literal["air-model"] = "air-model"
     round: bool = True
+    mirrors: bool = True
     true_angle: bool = False
     doors: Literal["closed", "open"] = "closed"
     area_losses: bool = True

@@ -18,7 +18,7 @@ const neighbours = computed(() => job.of('neighbour'))
 const learned = computed(() => job.of('calibration')[0])
 const taught = computed(() => foundOf(studies.all.get('learning'), 'taught')[0])
 const model = computed<Of<'air-model'>>(() => job.of('air-model')[0] ?? make.airModel())
-const STEPS = [['round', 'What goes round'], ['true_angle', 'True angle at walls'], ['area_losses', 'Contents of spaces'], ['calibrated', 'What the survey taught']] as const
+const STEPS = [['round', 'What goes round'], ['mirrors', 'What walls mirror'], ['true_angle', 'True angle at walls'], ['area_losses', 'Contents of spaces'], ['calibrated', 'What the survey taught']] as const
 
 async function send(kind: 'survey' | 'scan' | 'antenna', event: Event): Promise<void> {
   const input = event.target as HTMLInputElement

@@ -47,7 +47,7 @@ export const make = {
   }),
   walk: (all: readonly Element[], stops: Of<'walk'>['stops']): Of<'walk'> => ({ kind: 'walk', id: uuid(), label: nextLabel('walk', all), client_class: 'phone', band: '5', stops }),
   variant: (all: readonly Element[], name: string, points: Of<'variant'>['points']): Of<'variant'> => ({ kind: 'variant', id: uuid(), label: nextLabel('variant', all, 0, name), points }),
-  airModel: (): Of<'air-model'> => ({ kind: 'air-model', id: uuid(), label: 'How the air is computed', round: true, true_angle: false, doors: 'closed', area_losses: true, calibrated: true }),
+  airModel: (): Of<'air-model'> => ({ kind: 'air-model', id: uuid(), label: 'How the air is computed', round: true, mirrors: true, true_angle: false, doors: 'closed', area_losses: true, calibrated: true }),
   device: (all: readonly Element[], storey_id: string, at: XY, model: string): Of<'device'> => ({
     kind: 'device', id: uuid(), label: nextLabel('device', all), storey_id, at, model, height_m: 0.4,
   }),

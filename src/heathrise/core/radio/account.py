@@ -11,11 +11,16 @@ import shapely
 from heathrise.core.job import BANDS, AccessPoint, Band, Job, Point
 from heathrise.core.library import library, limit
 from heathrise.core.radio.balance import balance_of
-from heathrise.core.radio.coverage import client_power_dbm, radio_on
+from heathrise.core.radio.bounced import Bounced, areas_crossed, bounced_rays
+from heathrise.core.radio.coverage import client_power_dbm, radio_on, signals
+from heathrise.core.radio.mirrors import mirrored_at, own_storey
 from heathrise.core.radio.reach import around, learned_db, point_cells
 from heathrise.core.radio.scene import Scene, Stand, pattern_of
 from heathrise.core.radio.way import WayPlace, way_round
 from heathrise.core.sums import Noun, Sum, SumLine
+
+# So many mirrored rays are named; the rest are counted.
+_NAMED_RAYS = 3
 
 
 def crossings(scene: Scene, stand: Stand, at: tuple[float, float, float]) -> list[tuple[str, int, float]]:
@@ -82,7 +87,8 @@ def signal_account(
         value=round(min(down, down + sends - radio.power_dbm), 2),
         unit="dBm",
         lines=tuple(lines),
-        formula="P + G(direction) - free space - walls - slabs, what goes round added in power, + G client; "
+        formula="P + G(direction) - free space - walls - slabs, mirrored rays and what goes round "
+        "added in power, + G client; "
         "weaker of down and up",
         source=f"COST 231 multi-wall; power balance of rooms (docs/accuracy.md). {error_words(scene)}",
     )
@@ -120,20 +126,61 @@ def _direct_lines(scene: Scene, stand: Stand, end: tuple[float, float, float], i
 def _round_lines(
     scene: Scene, stand: Stand, band: Band, end: tuple[float, float, float], direct_db: float
 ) -> tuple[float, list[SumLine], tuple[WayPlace, ...]]:
-    """Return the whole path gain, the line that what goes round adds, and its way."""
+    """Return the whole path gain, the lines that mirrors and what goes round add, and the way of the
+    strongest of them.
+    """
     if not scene.model.round:
         return direct_db, [], ()
+    lines = []
+    rays = _rays(scene, stand, end, BANDS.index(band), direct_db)
+    mirrored = sum(ray.gain for ray in rays)
+    so_far = direct_db + _added_db(direct_db, mirrored)
+    if rays:
+        note = _ray_words(scene, rays)
+        lines.append(SumLine(label="what is mirrored adds", value=so_far - direct_db, unit="dB", note=note))
     cell = int(point_cells(balance_of(scene), np.array([end]))[0])
     extra = float(around(scene, stand, band)[cell]) if cell >= 0 else 0.0
-    whole = 10 * math.log10(10 ** (direct_db / 10) + extra) if extra > 0 else direct_db
+    whole = so_far + _added_db(so_far, extra)
     way = way_round(scene, stand, band, cell)
-    if way is None:
-        return whole, [], ()
-    parts = [f"from {way.starts_in} {way.start_gain_db:.1f} dB"]
-    parts += [f"{s.name} {s.length_m:.0f} m {-s.loss_db:+.1f}" for s in way.stretches]
-    note = f"{'; '.join(parts)}; in all {10 * math.log10(extra):.1f} dB"
-    line = SumLine(label="what goes round adds", value=whole - direct_db, unit="dB", note=note)
-    return whole, [line], way.places
+    if way is not None:
+        parts = [f"from {way.starts_in} {way.start_gain_db:.1f} dB"]
+        parts += [f"{s.name} {s.length_m:.0f} m {-s.loss_db:+.1f}" for s in way.stretches]
+        note = f"{'; '.join(parts)}; in all {10 * math.log10(extra):.1f} dB"
+        lines.append(SumLine(label="what goes round adds", value=whole - so_far, unit="dB", note=note))
+    if rays and rays[0].gain > extra:
+        return whole, lines, _ray_way(scene, stand, rays[0], end)
+    return whole, lines, way.places if way is not None else ()
+
+
+def _added_db(gain_db: float, extra: float) -> float:
+    """Return by how much a power beside it raises a path gain. [dB]"""
+    return 10 * math.log10(1 + extra / 10 ** (gain_db / 10))
+
+
+def _rays(
+    scene: Scene, stand: Stand, end: tuple[float, float, float], index: int, direct_db: float
+) -> tuple[Bounced, ...]:
+    mirrored = scene.mirrors and bool(mirrored_at(scene, stand, np.array([end])).every.any())
+    return bounced_rays(scene, stand, end, index, 10 ** (direct_db / 10)) if mirrored else ()
+
+
+def _ray_words(scene: Scene, rays: tuple[Bounced, ...]) -> str:
+    names = scene.building.obstacles.names
+    words = []
+    for ray in rays[:_NAMED_RAYS]:
+        off = " and ".join(names[wall] for wall in ray.walls) or "floor and ceiling"
+        words.append(f"off {off} {ray.gain_db:.1f} dB")
+    if len(rays) > _NAMED_RAYS:
+        words.append(f"{len(rays) - _NAMED_RAYS} weaker rays")
+    return f"{'; '.join(words)}; in all {10 * math.log10(sum(ray.gain for ray in rays)):.1f} dB"
+
+
+def _ray_way(
+    scene: Scene, stand: Stand, ray: Bounced, end: tuple[float, float, float]
+) -> tuple[WayPlace, ...]:
+    storey = scene.building.storeys[own_storey(scene, stand)].id
+    corners = ((stand.x_m, stand.y_m), *((x, y) for x, y, _ in ray.places), end[:2])
+    return tuple(WayPlace(storey_id=storey, at=Point(x_m=round(x, 3), y_m=round(y, 3))) for x, y in corners)
 
 
 def _off_axis_deg(stand: Stand, way: tuple[float, float, float], distance: float) -> float:
@@ -179,32 +226,19 @@ def _longer(scene: Scene, stand: Stand, end: tuple[float, float, float], wall: i
 
 def _area_lines(scene: Scene, stand: Stand, end: tuple[float, float, float], index: int) -> list[SumLine]:
     """Return what the ray loses in areas, by the length of way in each."""
-    start = np.array((stand.x_m, stand.y_m, stand.z_m))
-    way = np.array(end) - start
-    lines = []
-    for area in scene.areas:
-        near, far = 0.0, 1.0
-        if way[2]:
-            at = sorted((z - start[2]) / way[2] for z in area.heights_m)
-            near, far = max(0.0, at[0]), min(1.0, at[1])
-        elif not area.heights_m[0] <= start[2] < area.heights_m[1]:
-            continue
-        if far <= near:
-            continue
-        ends = [start + share * way for share in (near, far)]
-        inside = area.outline.intersection(shapely.LineString([e[:2] for e in ends])).length
-        plan = float(np.hypot(*(ends[1] - ends[0])[:2]))
-        length = (far - near) * float(np.linalg.norm(way)) * (inside / plan if plan else 0.0)
-        if length > 0.01:
-            loss = length * area.losses_db_m[index]
-            lines.append(SumLine(label=f"{area.name}, {length:.1f} m", value=-loss, unit="dB"))
-    return lines
+    found = areas_crossed(scene, (stand.x_m, stand.y_m, stand.z_m), end, index)
+    return [SumLine(label=name, value=-loss, unit="dB") for name, loss in found]
 
 
 def loudest_accounts(
     job: Job, scene: Scene, band: Band, storey_id: str, at: Point, most: int = 2
 ) -> tuple[Account, ...]:
-    """Return the accounts of the loudest access points at a place, loudest first."""
-    accounts = (signal_account(job, scene, point, band, storey_id, at) for point in job.of(AccessPoint))
-    heard = sorted((a for a in accounts if a is not None), key=lambda a: -a.sum.value)
-    return tuple(heard[:most])
+    """Return the accounts of the loudest access points at a place, loudest first.
+
+    The kernel says which they are; only those are worked out in plain steps.
+    """
+    z_m = scene.building.storey(storey_id).elevation_m + limit("air.client_height_m")
+    heard = signals(job, scene, band, np.array([[at.x_m, at.y_m, z_m]]))
+    loudest = np.argsort(-heard.way("weaker")[:, 0], kind="stable")[:most]
+    accounts = (signal_account(job, scene, heard.points[n], band, storey_id, at) for n in loudest)
+    return tuple(account for account in accounts if account is not None)

@@ -2,11 +2,13 @@
 
 Straight rays through heavy walls find too little: the energy comes out of the door and along the
 corridor. It is kept here as a balance. Every cell (0.5 m square, a storey high) holds diffuse
-power `u`, expressed as path gain. What walls, floors and ceilings throw back of the direct rays
-feeds it; it spreads to the next cell through open faces as by diffusion, passes walls, doors and
-slabs by their losses, and is taken up by whatever it meets:
+power `u`, expressed as path gain. What walls, floors and ceilings scatter of the direct rays, and
+what walls mirror for the third time (`mirrors` follows the first two), feeds it; it spreads to the
+next cell through open faces as by diffusion, passes walls, doors and slabs by their losses, and is
+taken up by whatever it meets:
 
-    (taken up + passed on) u  -  sum over neighbours of (conductance x their u)  =  thrown back x direct
+    (taken up + passed on) u  -  sum over neighbours of (conductance x their u)
+        =  scattered x direct  +  carried on x twice mirrored
 
 Areas in m2, gains as ratios of power. The matrix is symmetric and depends on the building alone:
 it is factored once, and each access point costs one solution. The sum of direct and indirect power
@@ -39,6 +41,7 @@ from heathrise.core.radio.scene import Grid, Scene
 Floats = NDArray[np.float64]
 Float32s = NDArray[np.float32]
 Ints = NDArray[np.int64]
+Bools = NDArray[np.bool_]
 
 
 @dataclass(frozen=True)
@@ -172,13 +175,14 @@ class Solver:
         passed = np.minimum(found.passed[:, BANDS.index(band)], found.solid * (1 - back))
         self.open_m2 = found.area_m2 * (1 - found.solid) * self._spread()
         self.conductance_m2 = self.open_m2 + found.area_m2 * passed
-        taken, thrown = self._floors(back)
-        closed_m2 = found.area_m2 * found.solid
+        taken, floors = self._floors(back)
+        closed_m2, walls = found.area_m2 * found.solid, np.zeros(n)
         for side in (found.one, found.other):
             inside = side >= 0
             taken += np.bincount(side[inside], (self.open_m2 + closed_m2 * (1 - back))[inside], minlength=n)
-            thrown += np.bincount(side[inside], (closed_m2 * back)[inside], minlength=n)
-        self.taken_m2, self.thrown_m2 = taken, thrown
+            walls += np.bincount(side[inside], closed_m2[inside], minlength=n)
+        self.taken_m2, self.walls_m2 = taken, walls
+        self.thrown_m2 = floors + walls * back
         both = (found.one >= 0) & (found.other >= 0)
         one, other, flow = found.one[both], found.other[both], self.conductance_m2[both]
         between = sparse.csc_matrix((flow, (one, other)), shape=(n, n))
@@ -213,11 +217,24 @@ class Solver:
         options = {"SymmetricMode": True}
         return splu(self.matrix, permc_spec="MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options=options)
 
-    def around(self, direct_gain: Floats) -> Floats:
-        """Return the indirect path gain of each cell from its direct one, both (n,) or (n, points)."""
+    def around(self, direct_gain: Floats, twice_mirrored: Floats | None = None) -> Floats:
+        """Return the indirect path gain of each cell from its direct one, both (n,) or (n, points).
+
+        Where mirrors were followed, `direct_gain` is the share of it that is scattered
+        (`scattered`), and `twice_mirrored` is what walls then send on round.
+        """
         source = self.thrown_m2 * direct_gain.T
+        if twice_mirrored is not None:
+            source = source + limit("air.carried_on_share") * self.walls_m2 * twice_mirrored.T
         found: Floats = np.maximum(self.factor.solve(np.ascontiguousarray(source.T)), 0.0)
         return found
+
+
+def scattered(direct_gain: Floats, followed: Bools) -> Floats:
+    """Return the direct gain that feeds the balance: all of it, or the share that is not mirrored where
+    mirrors were followed.
+    """
+    return np.where(followed, limit("air.scattered_share") * direct_gain, direct_gain)
 
 
 def _guiding(shape: shapely.Polygon) -> float:

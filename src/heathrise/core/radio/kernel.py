@@ -40,7 +40,7 @@ def _sector_span(ends_m: Floats, i: int, x_m: float, y_m: float) -> tuple[int, i
 
 
 @njit(cache=True)
-def _nearest_m(ends_m: Floats, i: int, x_m: float, y_m: float) -> float:  # pragma: no cover
+def nearest_m(ends_m: Floats, i: int, x_m: float, y_m: float) -> float:  # pragma: no cover
     """Return the least distance in plan from a place to a wall. [m]"""
     ux, uy = ends_m[i, 2] - ends_m[i, 0], ends_m[i, 3] - ends_m[i, 1]
     wx, wy = x_m - ends_m[i, 0], y_m - ends_m[i, 1]
@@ -60,7 +60,7 @@ def bearings(ends_m: Floats, x_m: float, y_m: float) -> tuple[Ints, Floats, Ints
     near_m = np.empty(n)
     spans = np.empty((n, 2), np.int64)
     for i in range(n):
-        near_m[i] = _nearest_m(ends_m, i, x_m, y_m)
+        near_m[i] = nearest_m(ends_m, i, x_m, y_m)
         spans[i, 0], spans[i, 1] = _sector_span(ends_m, i, x_m, y_m)
     return np.argsort(near_m), near_m, spans
 
@@ -176,6 +176,32 @@ def _by_cuts(
     return _between(azimuth, turned) + _between(elevation, raised)
 
 
+@njit(cache=True)
+def relative_gain_db(
+    dx: float,
+    dy: float,
+    dz: float,
+    axis: Floats,
+    up: Floats,
+    pattern_db: Floats,
+    azimuth_db: Floats,
+    elevation_db: Floats,
+) -> float:  # pragma: no cover
+    """Return an antenna's gain under its peak towards a direction of any length.
+
+    Read off `pattern_db` (by the cosine off the axis, -1 to 1 in even steps) between its entries;
+    an antenna with cuts is read round and up in its own frame instead.
+    """
+    far_m = max(math.sqrt(dx * dx + dy * dy + dz * dz), 1e-9)
+    if azimuth_db.shape[0] > 1:
+        return _by_cuts(dx, dy, dz, far_m, axis, up, azimuth_db, elevation_db)
+    last = pattern_db.shape[0] - 1
+    cosine = (dx * axis[0] + dy * axis[1] + dz * axis[2]) / far_m
+    place = (min(1.0, max(-1.0, cosine)) + 1.0) * 0.5 * last
+    whole = min(int(place), last - 1)
+    return float(pattern_db[whole] + (place - whole) * (pattern_db[whole + 1] - pattern_db[whole]))
+
+
 @njit(parallel=True, cache=True)
 def add_areas(
     loss_db: Float32s,
@@ -195,7 +221,7 @@ def add_areas(
         dx, dy, dz = points_m[p, 0] - sx, points_m[p, 1] - sy, points_m[p, 2] - sz
         length = math.sqrt(dx * dx + dy * dy + dz * dz)
         for k in range(heights_m.shape[0]):
-            share = _share_inside(
+            share = share_inside(
                 edges_m, offsets[k], offsets[k + 1], heights_m[k, 0], heights_m[k, 1], sx, sy, sz, dx, dy, dz
             )
             for band in range(3):
@@ -203,7 +229,7 @@ def add_areas(
 
 
 @njit(cache=True)
-def _share_inside(  # noqa: PLR0913, PLR0917
+def share_inside(  # noqa: PLR0913, PLR0917
     edges_m: Floats,
     first: int,
     last: int,
@@ -295,16 +321,14 @@ def ray_losses(  # noqa: PLR0913, PLR0917
     """Return (loss_db (3, n), relative_db (n,)) of the rays from a source to points (n, 3).
 
     loss = free space over 1 m + 10 exponent log10(max(d, 1)) + min(walls, bound) + slabs;
-    `relative_db` is the antenna's gain under its peak, read off `pattern_db` (by the cosine off
-    the axis, -1 to 1 in even steps) between its entries. A wall is crossed when its ends lie on
+    `relative_db` is the antenna's gain under its peak. A wall is crossed when its ends lie on
     different sides of the ray (so two walls that meet at a corner are never both missed) and the
     ray is within its heights there. With `true_angle` a wall costs by the length of the way through
-    it, up to three times. An antenna with cuts is read round and up in its own frame instead.
+    it, up to three times.
     """
     n = points_m.shape[0]
     loss_db = np.empty((3, n), np.float32)
     relative_db = np.empty(n, np.float32)
-    last = pattern_db.shape[0] - 1
     sx, sy, sz = source_m[0], source_m[1], source_m[2]
     sectors, order = _by_sector(points_m, sx, sy)
     for q in prange(n):
@@ -341,12 +365,5 @@ def ray_losses(  # noqa: PLR0913, PLR0917
         loss_db[0, p] = one_metre_db[0] + far_db + min(w0, bound_db[0]) + f0
         loss_db[1, p] = one_metre_db[1] + far_db + min(w1, bound_db[1]) + f1
         loss_db[2, p] = one_metre_db[2] + far_db + min(w2, bound_db[2]) + f2
-        if azimuth_db.shape[0] > 1:
-            relative_db[p] = _by_cuts(dx, dy, dz, max(far_m, 1e-9), axis, up, azimuth_db, elevation_db)
-            continue
-        cosine = (dx * axis[0] + dy * axis[1] + dz * axis[2]) / max(far_m, 1e-9)
-        place = (min(1.0, max(-1.0, cosine)) + 1.0) * 0.5 * last
-        whole = min(int(place), last - 1)
-        step = pattern_db[whole + 1] - pattern_db[whole]
-        relative_db[p] = pattern_db[whole] + (place - whole) * step
+        relative_db[p] = relative_gain_db(dx, dy, dz, axis, up, pattern_db, azimuth_db, elevation_db)
     return loss_db, relative_db

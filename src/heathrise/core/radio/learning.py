@@ -18,7 +18,7 @@ from heathrise.core.job import AccessPoint, Calibration, ClassShift, Job, SpaceS
 from heathrise.core.library import library, limit
 from heathrise.core.radio.coverage import radio_on
 from heathrise.core.radio.reach import gain_db
-from heathrise.core.radio.scene import Scene
+from heathrise.core.radio.scene import Scene, Stand
 from heathrise.core.site.building import Building, building_of
 from heathrise.core.sums import Noun
 
@@ -154,7 +154,7 @@ def _codes(scene: Scene) -> list[str]:
 
 
 def _crossed(job: Job, scene: Scene, survey: Survey) -> Floats:
-    """Return how many walls of each build-up the straight ray to each survey point crosses, in plan."""
+    """Return how many walls (in plan) and slabs of each build-up the straight ray to each point crosses."""
     codes = _codes(scene)
     obstacles = scene.building.obstacles
     lines = shapely.linestrings(obstacles.ends_m.reshape(-1, 2, 2)) if len(obstacles.ends_m) else []
@@ -166,6 +166,18 @@ def _crossed(job: Job, scene: Scene, survey: Survey) -> Floats:
             code = obstacles.build_ups[n]
             if code in codes:
                 found[i, codes.index(code)] += 1
+        for code in _slabs_crossed(scene, scene.stand(point), survey.places[i]):
+            found[i, codes.index(code)] += 1
+    return found
+
+
+def _slabs_crossed(scene: Scene, stand: Stand, place: Floats) -> list[str]:
+    """Return the build-ups of the slabs a straight ray crosses."""
+    start, found = np.array([stand.x_m, stand.y_m, stand.z_m]), []
+    for slab in scene.building.slabs:
+        share = (slab.z_m - start[2]) / (place[2] - start[2]) if place[2] != start[2] else 0.0
+        if 0 < share < 1 and slab.area.covers(shapely.Point(start[:2] + share * (place - start)[:2])):
+            found.append(slab.build_up)
     return found
 
 
@@ -221,7 +233,7 @@ def learn(job: Job, tell: Tell = lambda *_: None) -> Calibration:
         values = values + _solve(survey.measured - predicted, change, unknowns.prior, values)
     tell(rounds / (rounds + 1), "holding points out")
     after: Floats = survey.measured - _with(job, survey, unknowns, values)
-    held = _held_out(survey, after, change, unknowns.prior, values)
+    held = _held_out(after, change, unknowns.prior, values)
     errors = {
         "points": len(survey.rows),
         "before_db": round(_rmse(before), 2),
@@ -280,14 +292,14 @@ def _solve(residual: Floats, change: Floats, prior: Floats, values: Floats) -> F
     return np.asarray(np.linalg.solve(normal, pull), np.float64)
 
 
-def _held_out(survey: Survey, after: Floats, change: Floats, prior: Floats, values: Floats) -> float:
+def _held_out(after: Floats, change: Floats, prior: Floats, values: Floats) -> float:
     """Return the error on points held out, each part of the survey once, about the fitted values."""
     folds = int(limit("learn.folds"))
     # Residuals about the fit, as if nothing were known: what each fold must find again.
     residual = np.asarray(after + change @ values, float)
     errors = []
     for fold in range(folds):
-        out = np.arange(len(survey.rows)) % folds == fold
+        out = np.arange(len(residual)) % folds == fold
         found = _solve(residual[~out], change[~out], prior, np.zeros(len(values)))
         errors.append(residual[out] - change[out] @ found)
     return _rmse(np.concatenate(errors))

@@ -1,4 +1,4 @@
-"""Path gain from an access point to places: the direct ray and what goes round, in power."""
+"""Path gain from an access point to places: the direct ray, what walls mirror and what goes round, in power."""
 
 from functools import lru_cache
 
@@ -7,7 +7,8 @@ import shapely
 from numpy.typing import NDArray
 
 from heathrise.core.job import BANDS, Band
-from heathrise.core.radio.balance import Balance, balance_of
+from heathrise.core.radio.balance import Balance, balance_of, scattered
+from heathrise.core.radio.mirrors import Mirrored, grid_mirrored, mirrored_at, own_storey
 from heathrise.core.radio.scene import Grid, Losses, Scene, Stand, grid_losses
 
 Floats = NDArray[np.float64]
@@ -36,19 +37,31 @@ def around(scene: Scene, stand: Stand, band: Band) -> Float32s:
     thrown back further off has crossed two slabs and is not heard.
     """
     balance = balance_of(scene)
-    direct = np.zeros(balance.count)
+    direct, twice = np.zeros(balance.count), np.zeros(balance.count)
+    followed = np.zeros(balance.count, bool)
+    if scene.mirrors:
+        own = scene.building.storeys[own_storey(scene, stand)].id
+        numbers = balance.numbers[own].ravel()
+        found = grid_mirrored(scene, stand, balance.grids[own]).twice[BANDS.index(band)]
+        twice[numbers[numbers >= 0]] = found[numbers >= 0]
+        followed[numbers[numbers >= 0]] = True
     for storey_id in _near_storeys(scene, stand):
         numbers = balance.numbers[storey_id].ravel()
         inside = numbers >= 0
         gain = direct_db(grid_losses(scene, stand, balance.grids[storey_id]), band)
         direct[numbers[inside]] = 10.0 ** (gain[inside] / 10.0)
-    found: Float32s = balance.solver(band).around(direct).astype(np.float32)
-    return found
+    gone_round = balance.solver(band).around(scattered(direct, followed), twice if scene.mirrors else None)
+    whole: Float32s = gone_round.astype(np.float32)
+    return whole
+
+
+def mirrored_of(scene: Scene, stand: Stand, where: Grid | Floats) -> Mirrored:
+    """Return what walls mirror on a grid (kept) or at points (n, 3)."""
+    return grid_mirrored(scene, stand, where) if isinstance(where, Grid) else mirrored_at(scene, stand, where)
 
 
 def _near_storeys(scene: Scene, stand: Stand) -> list[str]:
-    storeys = scene.building.storeys
-    own = max((i for i, s in enumerate(storeys) if s.elevation_m <= stand.z_m + 1e-6), default=0)
+    storeys, own = scene.building.storeys, own_storey(scene, stand)
     return [storey.id for storey in storeys[max(0, own - 1) : own + 2]]
 
 
@@ -63,6 +76,8 @@ def gain_db(scene: Scene, stand: Stand, band: Band, where: Grid | Floats) -> Flo
     balance = balance_of(scene)
     cells = grid_cells(balance, where) if isinstance(where, Grid) else point_cells(balance, where)
     extra = np.concatenate([around(scene, stand, band), np.zeros(1, np.float32)])[cells]
+    if scene.mirrors:
+        extra = extra + mirrored_of(scene, stand, where).every[BANDS.index(band)].astype(np.float32)
     both: Float32s = 10 * np.log10(10 ** (direct / 10) + extra, dtype=np.float32)
     return np.maximum(both, NOTHING_DB) + learned
 

@@ -76,6 +76,7 @@ class Scene:
         obstacles, job = building.obstacles, building.job
         self.building = building
         self.model = job.air_model
+        self.mirrors = self.model.round and self.model.mirrors
         self.learned = job.calibration if self.model.calibrated else None
         self.offset_db = self.learned.offset_db if self.learned else 0.0
         self.ends_m = np.ascontiguousarray(obstacles.ends_m)

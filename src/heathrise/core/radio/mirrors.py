@@ -1,0 +1,259 @@
+"""Rays that walls throw back as mirrors do, once and twice, on an access point's own storey.
+
+A straight ray knows only what stands in its way. Much of what is received in a corridor, or through
+an open door, came off a wall: at a shallow angle even a brick wall throws back most of what meets it.
+Each wall that is met strongly enough gives an image of the access point; from an image the ray is
+straight again. What is mirrored a third time and more is left to the balance (`balance`).
+
+References
+----------
+Method of images, as in ITU-R P.1411 annex and any text on ray tracing; Fresnel's shares of power, the
+mean of both polarisations (ITU-R P.2040 section 2). Constants fitted on traced scenes: docs/accuracy.md.
+"""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from heathrise.core.job import BANDS
+from heathrise.core.library import limit
+from heathrise.core.radio.imaging import PIECES, levels_add, lit_of, mirrored, mirrored_gain, reach_of, ways
+from heathrise.core.radio.scene import Grid, Losses, Scene, Stand, grid_losses, pattern_of
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+Bools = NDArray[np.bool_]
+_TILE_M = 3.0
+
+
+@dataclass(frozen=True)
+class Images:
+    """Images of one stand: the wall that mirrors each, what it is an image of, where it seems to be.
+
+    `parent` is -1 for an image of the stand itself. `listed` are the walls in the way of rays,
+    `way_m` their ends and how near each is to where the rays seem to come from; `offsets` cuts them into spans, for
+    each image first the walls before each piece of its mirror (`imaging.PIECES`), then those beyond each.
+    """
+
+    mirror: Ints
+    parent: Ints
+    places_m: Floats
+    offsets: Ints
+    listed: Ints
+    way_m: Floats
+    lit: Bools
+
+
+@dataclass(frozen=True)
+class Mirrored:
+    """Path gain by mirrors, as ratios of power (3, n) by band: all of it, and what was mirrored twice."""
+
+    every: Floats
+    twice: Floats
+
+
+class _Finder:
+    """Collects images wall by wall."""
+
+    def __init__(self, scene: Scene, stand: Stand, low_m: float):
+        self.scene, self.stand = scene, stand
+        self.low_m, self.high_m = min(low_m, stand.z_m), max(low_m, stand.z_m)
+        self.source_m = np.array([stand.x_m, stand.y_m, stand.z_m])
+        self.mirror: list[int] = []
+        self.parent: list[int] = []
+        self.places: list[tuple[float, float]] = []
+
+    def add(self, wall: int, parent: int) -> None:
+        """Add the image of the stand (parent -1) or of an image in a wall."""
+        seen_from = (self.stand.x_m, self.stand.y_m) if parent < 0 else self.places[parent]
+        self.mirror.append(wall)
+        self.parent.append(parent)
+        self.places.append(mirrored(self.scene.ends_m, wall, *seen_from))
+
+    def images(self) -> Images:
+        """Return what was collected, with the walls in the way and the pieces of each mirror that are lit."""
+        scene = self.scene
+        mirror, parent = np.array(self.mirror, np.int64), np.array(self.parent, np.int64)
+        places = np.array(self.places, float).reshape(-1, 2)
+        ends, heights = scene.ends_m, scene.heights_m
+        in_way = ways(mirror, parent, places, self.source_m, ends, heights, self.low_m, self.high_m)
+        lit = lit_of(
+            mirror,
+            parent,
+            places,
+            in_way[0],
+            walls_of(scene),
+            *in_way[1:],
+            ends,
+            heights,
+            self.source_m,
+            self.low_m,
+            scene.one_metre_db,
+            limit("air.mirror_floor_db"),
+        )
+        return Images(mirror, parent, places, *in_way, lit)
+
+    def itself(self) -> Images:
+        """Return the stand as its own image, with every wall in reach of its height."""
+        heights = self.scene.heights_m
+        inside = np.flatnonzero((heights[:, 0] <= self.high_m) & (heights[:, 1] > self.low_m))
+        none, whole = np.array([-1]), np.array([0, len(inside)])
+        way = np.column_stack([self.scene.ends_m[inside], np.zeros(len(inside))])
+        lit = np.ones((1, PIECES), bool)
+        return Images(none, none, self.source_m[None, :2], whole, inside, way, lit)
+
+    def strongest(self, images: Images, most: int) -> list[tuple[int, int]]:
+        """Return (image, wall) of the strongest meetings over the floor, in a fixed order."""
+        scene = self.scene
+        gain = reach_of(
+            images.mirror,
+            images.parent,
+            images.places_m,
+            images.offsets,
+            walls_of(scene),
+            images.listed,
+            images.way_m,
+            scene.ends_m,
+            scene.heights_m,
+            images.lit,
+            scene.losses_db,
+            self.source_m,
+            self.low_m,
+            scene.one_metre_db,
+            limit("air.mirror_permittivity"),
+            limit("air.mirror_floor_db"),
+        )
+        rows, walls = np.nonzero(gain > limit("air.mirror_floor_db"))
+        order = np.lexsort((walls, rows, -gain[rows, walls]))[:most]
+        return [(int(rows[n]), int(walls[n])) for n in sorted(order)]
+
+
+@lru_cache(maxsize=8)
+def walls_of(scene: Scene) -> Floats:
+    """Return the walls of a scene as the kernel reads them: ends, heights, losses, (walls, 9)."""
+    return np.column_stack([scene.ends_m, scene.heights_m, scene.losses_db])
+
+
+def images_of(scene: Scene, stand: Stand, low_m: float) -> Images:
+    """Return the images of a stand whose rays matter at a height or above it. [m]"""
+    finder = _Finder(scene, stand, low_m)
+    for _, wall in finder.strongest(finder.itself(), int(limit("air.mirror_walls"))):
+        finder.add(wall, -1)
+    for image, wall in finder.strongest(finder.images(), int(limit("air.mirror_pairs"))):
+        finder.add(wall, image)
+    return finder.images()
+
+
+@lru_cache(maxsize=256)
+def kept_images(scene: Scene, stand: Stand) -> Images:
+    """Return the images of a stand for clients on its own storey, kept."""
+    floor_m = scene.building.storeys[own_storey(scene, stand)].elevation_m
+    return images_of(scene, stand, floor_m + limit("air.client_height_m"))
+
+
+def mirrored_at(scene: Scene, stand: Stand, points_m: Floats) -> Mirrored:
+    """Return what mirrors bring to points (n, 3) indoors on the stand's own storey; nothing elsewhere."""
+    return mirrored_beside(scene, stand, points_m, scene.losses(stand, points_m))
+
+
+def mirrored_beside(scene: Scene, stand: Stand, points_m: Floats, losses: Losses) -> Mirrored:
+    """Return the same where the straight rays' losses are known already."""
+    every, twice = np.zeros((3, len(points_m))), np.zeros((3, len(points_m)))
+    here = _indoors_on_own_storey(scene, stand, points_m)
+    if not here.any() or not len(scene.ends_m):
+        return Mirrored(every, twice)
+    images = kept_images(scene, stand)
+    order, tiles = _by_tile(points_m, np.flatnonzero(here))
+    shape = pattern_of(scene, stand.pattern)
+    points = np.ascontiguousarray(points_m[order])
+    source_m, level_m = np.array([stand.x_m, stand.y_m, stand.z_m]), levels_m(scene, stand)
+    every[:, order], twice[:, order] = mirrored_gain(
+        images.mirror,
+        images.parent,
+        images.places_m,
+        images.offsets,
+        walls_of(scene),
+        images.listed,
+        images.way_m,
+        scene.ends_m,
+        scene.heights_m,
+        images.lit,
+        1.0 - 10.0 ** (-scene.losses_db / 10.0),
+        source_m,
+        level_m,
+        points,
+        tiles,
+        scene.one_metre_db - scene.offset_db,
+        limit("air.mirror_permittivity"),
+        floors_db(losses, order),
+        np.asarray(stand.axis),
+        np.asarray(stand.up),
+        shape.by_cosine,
+        shape.azimuth,
+        shape.elevation,
+        scene.area_edges_m,
+        scene.area_offsets,
+        scene.area_heights_m,
+        scene.area_losses_db_m,
+    )
+    straight = 10.0 ** ((losses.relative_db[order] - losses.loss_db[:, order].astype(float)) / 10.0)
+    every[:, order] += straight * levels_add(points, source_m, level_m, limit("air.mirror_permittivity"))
+    return Mirrored(every, twice)
+
+
+def levels_m(scene: Scene, stand: Stand) -> Floats:
+    """Return the heights of floor and ceiling of a stand's storey, (2,). [m]"""
+    storey = scene.building.storeys[own_storey(scene, stand)]
+    return np.array([storey.elevation_m, max(stand.z_m, storey.elevation_m + storey.ceiling_m)])
+
+
+def _by_tile(points_m: Floats, rows: Ints) -> tuple[Ints, Ints]:
+    """Return rows in the order of the tiles their points lie in, and where each tile begins and ends."""
+    tiles = np.floor(points_m[rows, :2] / _TILE_M).astype(np.int64)
+    # Each thread takes a run of tiles: mixed, so that none gets all the busy ones near the stand.
+    mixed = (tiles @ np.array([73, 151])) % 97
+    order = np.lexsort((tiles[:, 0], tiles[:, 1], mixed))
+    changes = np.flatnonzero(np.diff(tiles[order], axis=0).any(axis=1)) + 1
+    return rows[order], np.concatenate([[0], changes, [len(rows)]])
+
+
+def own_storey(scene: Scene, stand: Stand) -> int:
+    """Return the number of the storey a stand is on."""
+    storeys = scene.building.storeys
+    return max((i for i, s in enumerate(storeys) if s.elevation_m <= stand.z_m + 1e-6), default=0)
+
+
+def floors_db(losses: Losses, rows: Ints) -> Floats:
+    """Return under which path gain at 2.4 GHz a ray adds nothing at each place: it is not heard, or the
+    straight ray is so much stronger, at 5 GHz too.
+    """
+    direct = losses.relative_db[rows] - losses.loss_db[BANDS.index("5"), rows]
+    floors: Floats = np.maximum(
+        limit("air.mirror_heard_db"), direct.astype(float) - limit("air.mirror_under_db")
+    )
+    return floors
+
+
+def _indoors_on_own_storey(scene: Scene, stand: Stand, points_m: Floats) -> NDArray[np.bool_]:
+    """Return which points lie under a roof between the floor and the top of the stand's storey."""
+    storeys = scene.building.storeys
+    if not storeys:
+        return np.zeros(len(points_m), bool)
+    own = storeys[own_storey(scene, stand)]
+    top_m = scene.building.top_m(own)
+    found: NDArray[np.bool_] = (points_m[:, 2] >= own.elevation_m - 1e-6) & (points_m[:, 2] < top_m)
+    if stand.z_m >= top_m or not found.any():
+        return np.zeros(len(points_m), bool)
+    inside = scene.building.inside[own.id]
+    shapely.prepare(inside)
+    found &= shapely.contains_xy(inside, points_m[:, 0], points_m[:, 1])
+    return found
+
+
+@lru_cache(maxsize=384)
+def grid_mirrored(scene: Scene, stand: Stand, grid: Grid) -> Mirrored:
+    """Return what mirrors bring over a grid, kept."""
+    return mirrored_beside(scene, stand, grid.points_m(), grid_losses(scene, stand, grid))
