@@ -202,3 +202,20 @@ def test_only_the_last_few_studies_of_a_kind_are_kept(database, school):
     with database.transaction() as session:
         assert studies.find(session, job_id, ids[-5]).state == "running"
         assert session.get(studies.StudyRow, ids[0]) is None
+
+
+@pytest.mark.parametrize(("ending", "begins"), [("svg", b"<?xml"), ("png", b"\x89PNG")])
+def test_a_layer_of_the_air_is_printed(client, at, school, ending, begins):
+    query = {"storey_id": school.storeys[0].id, "band": "5", "signal": "second"}
+    response = client.get(f"{at}/air/print.{ending}", query_string=query)
+    assert response.status_code == 200
+    assert response.data.startswith(begins)
+    assert f"second-5GHz.{ending}" in response.headers["Content-Disposition"]
+
+
+@pytest.mark.parametrize("signal", ["glow", "difference"])
+def test_a_layer_that_is_none_of_one_design_is_not_printed(client, at, school, signal):
+    query = {"storey_id": school.storeys[0].id, "signal": signal}
+    refused = client.get(f"{at}/air/print.svg", query_string=query)
+    assert refused.status_code == 422
+    assert f"no layer of the air named {signal}" in refused.json["detail"]

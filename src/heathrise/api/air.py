@@ -2,6 +2,7 @@
 
 import struct
 from contextlib import closing
+from typing import Literal
 
 import numpy as np
 from flask import Response
@@ -19,15 +20,17 @@ from heathrise.api.shapes import (
 )
 from heathrise.core.cabling.defaults import default_runs
 from heathrise.core.edit import EditError, Put, apply
-from heathrise.core.job import Job, Point, Variant
+from heathrise.core.job import Band, Id, Job, Point, Storey, Variant
 from heathrise.core.library import UnknownItem, library
 from heathrise.core.network.defaults import default_networks
-from heathrise.core.radio.account import loudest_accounts
+from heathrise.core.radio.account import error_words, loudest_accounts
 from heathrise.core.radio.learning import Compared, compare
 from heathrise.core.radio.scene import Grid, scene_of
 from heathrise.core.radio.views import Sight, see, straight, with_points, without
 from heathrise.core.site.building import building_of
+from heathrise.core.sums import Noun
 from heathrise.exchange.measured import Measured, read_antenna, read_scan, read_survey
+from heathrise.exchange.terrain import Print, print_png, print_svg
 from heathrise.exchange.unreadable import Unreadable
 from heathrise.store.jobs import new_id
 
@@ -153,3 +156,39 @@ def compared(path: JobPath) -> Response:
     """Return measured beside predicted."""
     job = desk().job(path.job_id).job
     return answer(compare(job, scene_of(building_of(job))).model_dump_json())
+
+
+class PrintQuery(Noun):
+    """Which layer of which storey is printed."""
+
+    storey_id: Id
+    band: Band = "5"
+    signal: str = "best"
+    way: Literal["weaker", "down", "up"] = "weaker"
+
+
+class PrintPath(Noun):
+    """A print's address."""
+
+    job_id: Id
+    ending: Literal["svg", "png"]
+
+
+@blueprint.get("/<job_id>/air/print.<ending>")
+def print_layer(path: PrintPath, query: PrintQuery) -> Response:
+    """Return a layer of the air as a print."""
+    job = desk().job(path.job_id).job
+    _known_storey(job.by_id.get(query.storey_id))
+    if query.signal not in library().layers or query.signal == "difference":
+        raise UnknownItem(f"there is no layer of the air named {query.signal}")
+    asked = TerrainRequest(storey_id=query.storey_id, band=query.band, signal=query.signal, way=query.way)
+    grid, values = _seen(job, asked, query.signal)
+    row, scene = library().layers[query.signal], scene_of(building_of(job))
+    unit = f", {row.unit}" if row.unit else ""
+    storey = job.get(Storey, query.storey_id).label
+    words = f"{storey}, {row.label.lower()}, {query.way} way, {query.band} GHz{unit}. {error_words(scene)}"
+    sheet = Print(job, query.storey_id, grid, values.astype(float), row.levels, words)
+    body = print_svg(sheet) if path.ending == "svg" else print_png(sheet)
+    kind = "image/svg+xml" if path.ending == "svg" else "image/png"
+    name = f"{query.signal}-{query.band}GHz.{path.ending}"
+    return Response(body, mimetype=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})

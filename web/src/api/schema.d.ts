@@ -143,6 +143,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/air/print.{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return a layer of the air as a print. */
+        get: operations["air_print_layer__job_id__air_print__ending__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/air/scan": {
         parameters: {
             query?: never;
@@ -819,6 +836,8 @@ export interface components {
         /**
          * AirModel
          * @description How the air is computed: each step can be switched off and compared.
+         *
+         *     `mirrors` follows rays that walls throw back once and twice; it is a part of `round`.
          */
         AirModel: {
             /**
@@ -846,6 +865,11 @@ export interface components {
             kind: "air-model";
             /** Label */
             label: string;
+            /**
+             * Mirrors
+             * @default true
+             */
+            mirrors: boolean;
             /**
              * Round
              * @default true
@@ -4171,6 +4195,8 @@ export interface components {
             band: "2.4" | "5" | "6";
             /** Best Share */
             best_share: number;
+            /** Chance */
+            chance: number;
             /** Holds */
             holds: boolean;
             /** Label */
@@ -5341,6 +5367,34 @@ export interface operations {
                     "application/json": components["schemas"]["Compared"];
                 };
             };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    air_print_layer__job_id__air_print__ending__get: {
+        parameters: {
+            query: {
+                storey_id: string;
+                band?: "2.4" | "5" | "6";
+                signal?: string;
+                way?: "weaker" | "down" | "up";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+                ending: "svg" | "png";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
             /** @description Unprocessable Entity */
             422: {
                 headers: {

@@ -43,6 +43,12 @@ function save(event: Event): void {
   select.value = ''
   if (ending && view.storey) location.href = `/api/jobs/${job.id}/export/plan.${ending}?storey_id=${view.storey.id}`
 }
+function print(event: Event): void {
+  const select = event.target as HTMLSelectElement
+  const ending = select.value
+  select.value = ''
+  if (ending && view.storey) location.href = `/api/jobs/${job.id}/air/print.${ending}?${new URLSearchParams({ storey_id: view.storey.id, band: view.band, signal: view.signal, way: view.way })}`
+}
 function addSwitch(): void {
   const rack = job.of('rack')[0]
   if (!rack) {
@@ -69,6 +75,9 @@ function addSwitch(): void {
         </select>
       </template>
     </template>
+    <select v-if="view.stage === 3 && view.storey" class="field save" aria-label="Print the sheet as" @change="print">
+      <option value="">Print…</option><option value="png">PNG</option><option value="svg">SVG</option>
+    </select>
     <button v-if="view.stage === 5" type="button" class="ink-button" :disabled="busy" @click="suggest('runs', 'Run cables to everything', 'Everything has a run, or there is no rack yet.')">Run cables to everything</button>
     <button v-if="view.stage === 6" type="button" class="ink-button" @click="addSwitch">Add a switch</button>
     <button v-if="view.stage === 7" type="button" class="ink-button" :disabled="busy" @click="suggest('network', 'Propose networks', 'The usual networks are all there.')">Propose networks</button>

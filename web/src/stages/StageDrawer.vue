@@ -69,7 +69,7 @@ function pick(index: number): void {
 
 <style scoped>
 .drawer { border-top: 1px solid var(--ink); background: var(--paper-raised); display: flex; flex-direction: column; min-height: 0; min-width: 0; }
-header { display: flex; align-items: center; gap: 12px; padding: 3px 12px; min-height: 35px; }
+header { display: flex; align-items: center; justify-content: space-between; gap: 12px; padding: 3px 12px; min-height: 35px; }
 .tabs { display: flex; flex-wrap: wrap; gap: 2px; flex: 0 1 auto; min-width: 0; }
 .tab { font: inherit; font-size: 0.92rem; color: var(--ink); background: none; border: 0; border-bottom: 2px solid transparent; padding: 3px 8px; cursor: pointer; white-space: nowrap; }
 .tab:hover { color: var(--heather); }

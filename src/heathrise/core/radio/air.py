@@ -6,6 +6,7 @@ from functools import lru_cache
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from scipy.special import ndtr
 
 from heathrise.core.job import Band, Job, Point, Space, Walk
 from heathrise.core.library import Need, library, limit
@@ -14,7 +15,7 @@ from heathrise.core.radio.capacity import RadioLoad, loads
 from heathrise.core.radio.channels import BandPlan, RadioPlan, plan_bands
 from heathrise.core.radio.coverage import NOTHING_DBM, Signals, Way, ranked
 from heathrise.core.radio.scene import Grid, Scene, scene_of
-from heathrise.core.radio.views import Sight
+from heathrise.core.radio.views import Sight, error_db
 from heathrise.core.radio.walking import Walked, play
 from heathrise.core.site.brief import demand
 from heathrise.core.site.building import Building, building_of
@@ -36,6 +37,7 @@ class SpaceScore(Noun):
     share: float
     best_share: float
     second_share: float
+    chance: float
     worst_dbm: float
     worst_at: Point
     worst_point_id: str | None
@@ -86,13 +88,14 @@ def assess_air(job: Job, cell_m: float = 0.5) -> Air:
             if key not in sights:
                 sights[key] = Sight(job, scene, need.band, grid, "weaker", plan.rows)
             cells[space.id] = storey.id, inside[space.id]
-            scores.append(_score(job, space, need, sights[key].heard, grid, inside[space.id]))
+            scores.append(_score(job, space, need, sights[key], inside[space.id]))
     loaded = loads(job, plan.rows, demand(job).spaces, sights, cells)
     walks = tuple(play(job, scene, walk) for walk in job.of(Walk))
     return Air(scene, tuple(scores), plan.rows, plan.bands, loaded, walks)
 
 
-def _score(job: Job, space: Space, need: Need, heard: Signals, grid: Grid, inside: Ints) -> SpaceScore:
+def _score(job: Job, space: Space, need: Need, sight: Sight, inside: Ints) -> SpaceScore:
+    heard, grid, off_db = sight.heard, sight.grid, error_db(sight.scene)
     way: Way = "down" if job.practice.design_on == "down" else "weaker"
     levels = heard.way(way)[:, inside]
     best, second = ranked(levels, 0), ranked(levels, 1)
@@ -115,6 +118,7 @@ def _score(job: Job, space: Space, need: Need, heard: Signals, grid: Grid, insid
         share=round(share, 4),
         best_share=round(float(best_ok.mean()), 4),
         second_share=round(float(second_ok.mean()), 4),
+        chance=round(float(ndtr((best.astype(float) - need.best_dbm) / off_db).mean()), 4),
         worst_dbm=round(float(best[worst]), 1),
         worst_at=_centre(grid, int(inside[worst])),
         worst_point_id=_serving(heard, levels, worst),

@@ -48,6 +48,13 @@ class Sight:
         return self.heard.way(self.way)
 
     @property
+    def grid(self) -> Grid:
+        """The grid looked at. Raises TypeError when single points are."""
+        if not isinstance(self.where, Grid):
+            raise TypeError("this sight is of single points, not of a grid")
+        return self.where
+
+    @property
     def count(self) -> int:
         """How many places there are."""
         return int(self.levels.shape[1])
