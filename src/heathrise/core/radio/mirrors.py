@@ -11,7 +11,7 @@ Method of images, as in ITU-R P.1411 annex and any text on ray tracing; Fresnel'
 mean of both polarisations (ITU-R P.2040 section 2). Constants fitted on traced scenes: docs/accuracy.md.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -24,6 +24,7 @@ from heathrise.core.radio.imaging import PIECES, levels_add, lit_of, mirrored, m
 from heathrise.core.radio.scene import Grid, Losses, Scene, Stand, grid_losses, pattern_of
 
 Floats = NDArray[np.float64]
+Float32s = NDArray[np.float32]
 Ints = NDArray[np.int64]
 Bools = NDArray[np.bool_]
 _TILE_M = 3.0
@@ -51,8 +52,8 @@ class Images:
 class Mirrored:
     """Path gain by mirrors, as ratios of power (3, n) by band: all of it, and what was mirrored twice."""
 
-    every: Floats
-    twice: Floats
+    every: Float32s
+    twice: Float32s
 
 
 class _Finder:
@@ -94,7 +95,7 @@ class _Finder:
             scene.one_metre_db,
             limit("air.mirror_floor_db"),
         )
-        return Images(mirror, parent, places, *in_way, lit)
+        return _of_lit_pieces(Images(mirror, parent, places, *in_way, lit))
 
     def itself(self) -> Images:
         """Return the stand as its own image, with every wall in reach of its height."""
@@ -137,6 +138,15 @@ def walls_of(scene: Scene) -> Floats:
     return np.column_stack([scene.ends_m, scene.heights_m, scene.losses_db])
 
 
+def _of_lit_pieces(images: Images) -> Images:
+    """Return images without the lists of pieces no ray leaves by: most of what they would hold."""
+    counts = np.diff(images.offsets).reshape(-1, 2, PIECES)
+    lit = np.broadcast_to(images.lit[:, None, :], counts.shape)
+    kept = np.repeat(lit.ravel(), counts.ravel())
+    offsets = np.concatenate([[0], np.cumsum((counts * lit).ravel())])
+    return replace(images, offsets=offsets, listed=images.listed[kept], way_m=images.way_m[kept])
+
+
 def images_of(scene: Scene, stand: Stand, low_m: float) -> Images:
     """Return the images of a stand whose rays matter at a height or above it. [m]"""
     finder = _Finder(scene, stand, low_m)
@@ -147,7 +157,7 @@ def images_of(scene: Scene, stand: Stand, low_m: float) -> Images:
     return finder.images()
 
 
-@lru_cache(maxsize=256)
+@lru_cache(maxsize=96)
 def kept_images(scene: Scene, stand: Stand) -> Images:
     """Return the images of a stand for clients on its own storey, kept."""
     floor_m = scene.building.storeys[own_storey(scene, stand)].elevation_m
@@ -164,7 +174,8 @@ def mirrored_beside(scene: Scene, stand: Stand, points_m: Floats, losses: Losses
     every, twice = np.zeros((3, len(points_m))), np.zeros((3, len(points_m)))
     here = _indoors_on_own_storey(scene, stand, points_m)
     if not here.any() or not len(scene.ends_m):
-        return Mirrored(every, twice)
+        none = np.zeros((3, len(points_m)), np.float32)
+        return Mirrored(none, none)
     images = kept_images(scene, stand)
     order, tiles = _by_tile(points_m, np.flatnonzero(here))
     shape = pattern_of(scene, stand.pattern)
@@ -201,7 +212,7 @@ def mirrored_beside(scene: Scene, stand: Stand, points_m: Floats, losses: Losses
     )
     straight = 10.0 ** ((losses.relative_db[order] - losses.loss_db[:, order].astype(float)) / 10.0)
     every[:, order] += straight * levels_add(points, source_m, level_m, limit("air.mirror_permittivity"))
-    return Mirrored(every, twice)
+    return Mirrored(every.astype(np.float32), twice.astype(np.float32))
 
 
 def levels_m(scene: Scene, stand: Stand) -> Floats:

@@ -6,8 +6,8 @@ first, is thinned and swapped, and then given to a solver that betters it and sa
 could still be cheaper.
 """
 
-from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 from math import ceil
 from typing import Literal
 
@@ -17,13 +17,13 @@ from numpy.typing import NDArray
 from scipy import sparse
 from scipy.optimize import Bounds, LinearConstraint, milp
 
-from heathrise.core.job import AccessPoint, Band, Job, Radio, Space
+from heathrise.core.job import AccessPoint, Band, Job, Space
 from heathrise.core.library import library, limit
 from heathrise.core.radio.balance import balance_of
 from heathrise.core.radio.budget import noise_floor_dbm
 from heathrise.core.radio.candidates import Spot, spots
 from heathrise.core.radio.coverage import client_power_dbm, radios
-from heathrise.core.radio.reach import NOTHING_DB, direct_db, point_cells
+from heathrise.core.radio.reach import NOTHING_DB, direct_db, gain_db, point_cells
 from heathrise.core.radio.scene import Scene, grid_losses
 from heathrise.core.sums import Noun
 
@@ -31,6 +31,8 @@ Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
 Ints = NDArray[np.int64]
 Aim = Literal["fewest", "roaming", "cable"]
+# So often a plan is solved for again when the spots it takes turn out other than they were judged.
+_ROUNDS = 4
 AIMS: dict[Aim, str] = {
     "fewest": "Fewest points",
     "roaming": "Best roaming",
@@ -82,6 +84,13 @@ class Ground:
     second: Bools
     prices: Floats
     least_points: int
+    places: Floats
+    asks: Floats
+    bands: dict[Band, Ints]
+
+    def worth(self, chosen: Ints) -> tuple[float, float]:
+        """Return (places lacking, price) of a plan: the less the better."""
+        return self.lacking(chosen), float(self.prices[chosen].sum())
 
     def share(self, wanted: Wanted, chosen: Ints) -> float:
         """Return the share of a space's places that meets its need with some spots."""
@@ -101,7 +110,33 @@ class Ground:
         )
 
 
-Tell = Callable[[Placement], None]
+class Follower:
+    """Follows the spots that plans take with mirrors, each once."""
+
+    def __init__(self, job: Job, scene: Scene):
+        self.job, self.scene = job, scene
+        self.known: set[int] = set()
+        # Whether the last plan stood as it came: nothing had to be added to it.
+        self.settled = True
+
+    def made_good(self, ground: Ground, chosen: Ints) -> tuple[Ground, Ints]:
+        """Return the ground with what was followed, and the plan with what it then still needs."""
+        asked = chosen
+        while not self.known.issuperset(map(int, chosen)):
+            ground = self._followed(ground, [int(i) for i in chosen if int(i) not in self.known])
+            chosen = thinned(ground, greedy(ground, chosen))
+        self.settled = np.array_equal(asked, chosen)
+        return ground, chosen
+
+    def _followed(self, ground: Ground, rows: list[int]) -> Ground:
+        self.known.update(rows)
+        best, second = ground.best.copy(), ground.second.copy()
+        for band, places in ground.bands.items():
+            for i in rows:
+                level = level_dbm(self.job, self.scene, ground.spots[i], ground.places[places], band)
+                best[i, places] = level >= ground.asks[0, places]
+                second[i, places] = level >= ground.asks[1, places]
+        return replace(ground, best=best, second=second)
 
 
 def place(
@@ -112,24 +147,31 @@ def place(
     storey_ids: tuple[str, ...] = (),
     seconds: float | None = None,
 ) -> Iterator[Placement]:
-    """Yield placements, each better than the one before, the last with its bound."""
+    """Yield placements, each better than the one before, the last with its bound.
+
+    Spots are first judged without mirrors, all at once. Those a plan takes are then followed with
+    all that is known of the air, and the plan is made good again, until it takes only such spots.
+    """
     storeys = storey_ids or tuple(storey.id for storey in scene.building.storeys)
     ground = ground_of(job, scene, aim, model, storeys)
     chosen = np.array([i for i, spot in enumerate(ground.spots) if spot.kept], np.int64)
     chosen = greedy(ground, chosen)
     yield placement(ground, chosen, aim, 0.0, False, "first answer")
-    chosen = swapped(ground, thinned(ground, chosen))
+    follower = Follower(job, scene)
+    ground, chosen = follower.made_good(ground, swapped(ground, thinned(ground, chosen)))
     bound = lower_bound(program(ground, chosen)) if len(ground.spots) and ground.spaces else 0.0
     yield placement(ground, chosen, aim, bound, False, "thinned and swapped")
     # Short first, so that somebody who waits sees the better plan early.
-    first = chosen
-    for time_s in (limit("place.short_s"), seconds or limit("place.exact_s")):
-        better, found_bound, proven = solve(ground, first, time_s)
-        bound = max(bound, found_bound)
-        if ground.prices[better].sum() < ground.prices[chosen].sum():
+    for time_s in (limit("place.short_s"), *[seconds or limit("place.exact_s")] * _ROUNDS):
+        better, bound, proven = solve(ground, chosen, time_s)
+        ground, better = follower.made_good(ground, better)
+        if not follower.settled:
+            # The bound was of a ground that has changed since.
+            bound, proven = lower_bound(program(ground, chosen)), False
+        if ground.worth(better) < ground.worth(chosen):
             chosen = better
         yield placement(ground, chosen, aim, bound, proven, "solved" if proven else "bettered")
-        if proven:
+        if proven or (follower.settled and time_s > limit("place.short_s")):
             return
 
 
@@ -137,10 +179,12 @@ def ground_of(job: Job, scene: Scene, aim: Aim, model: str, storeys: tuple[str, 
     """Return spots, places, and who serves what."""
     found = spots(job, scene.building, model, storeys)
     points, wanted = _places(job, scene, storeys, aim)
-    best, second = _served(job, scene, found, points, wanted, aim)
+    asks, bands = _asks(wanted, aim, len(points))
+    best, second = _served(job, scene, found, points, asks, bands)
     people = sum(space.people for space in job.of(Space) if space.storey_id in storeys)
     least = ceil(people / limit("place.clients_per_radio"))
-    return Ground(found, wanted, best, second, _prices(found, aim), min(least, len(found)))
+    prices, least = _prices(found, aim), min(least, len(found))
+    return Ground(found, wanted, best, second, prices, least, points, asks, bands)
 
 
 def _prices(found: tuple[Spot, ...], aim: Aim) -> Floats:
@@ -157,12 +201,14 @@ def _places(job: Job, scene: Scene, storeys: tuple[str, ...], aim: Aim) -> tuple
     points: list[Floats] = []
     wanted, count = [], 0
     for storey_id in storeys:
-        lattice = scene.grid(storey_id, limit("place.cell_m")).points_m()
+        wide = scene.grid(storey_id, limit("place.cell_m")).points_m()
+        close = scene.grid(storey_id, limit("place.cell_m") / 2).points_m()
         for space in scene.building.spaces[storey_id]:
             need = library().needs[space.need]
             if need.best_dbm is None:
                 continue
             shape = scene.building.polygons[space.id]
+            lattice = close if shape.area < limit("place.small_m2") else wide
             here = lattice[shapely.contains_xy(shape, lattice[:, 0], lattice[:, 1])]
             if not len(here):
                 middle = shape.representative_point()
@@ -176,11 +222,9 @@ def _places(job: Job, scene: Scene, storeys: tuple[str, ...], aim: Aim) -> tuple
     return np.concatenate(points) if points else np.empty((0, 3)), tuple(wanted)
 
 
-def _served(
-    job: Job, scene: Scene, found: tuple[Spot, ...], points: Floats, wanted: tuple[Wanted, ...], aim: Aim
-) -> tuple[Bools, Bools]:
-    """Return which spot reaches which place at best and at second signal, (spots, places)."""
-    asks = np.full((2, len(points)), np.inf)
+def _asks(wanted: tuple[Wanted, ...], aim: Aim, count: int) -> tuple[Floats, dict[Band, Ints]]:
+    """Return the best and second signal each place asks for, (2, places), and the places of each band."""
+    asks = np.full((2, count), np.inf)
     bands: dict[Band, Ints] = {}
     floor = noise_floor_dbm(20, limit("air.noise_figure_client_db"))
     extra = limit("place.roaming_extra_db") if aim == "roaming" else 0.0
@@ -191,6 +235,13 @@ def _served(
         if need.second_dbm is not None:
             asks[1, w.rows] = need.second_dbm + extra
         bands[need.band] = np.concatenate([bands.get(need.band, np.empty(0, np.int64)), w.rows])
+    return asks, bands
+
+
+def _served(
+    job: Job, scene: Scene, found: tuple[Spot, ...], points: Floats, asks: Floats, bands: dict[Band, Ints]
+) -> tuple[Bools, Bools]:
+    """Return which spot reaches which place at best and at second signal, (spots, places)."""
     best = np.zeros((len(found), len(points)), bool)
     second = np.zeros_like(best)
     for band, rows in bands.items():
@@ -200,26 +251,40 @@ def _served(
     return best, second
 
 
+def level_dbm(job: Job, scene: Scene, spot: Spot, points: Floats, band: Band) -> Floats:
+    """Return the weaker way's signal of one spot at every place, mirrors followed. [dBm]"""
+    sends = _sends_dbm(job, spot, band)
+    if sends is None:
+        return np.full(len(points), float(NOTHING_DB))
+    return np.asarray(gain_db(scene, scene.stand(spot.point), band, points) + sends, float)
+
+
+def _sends_dbm(job: Job, spot: Spot, band: Band) -> float | None:
+    """Return the weaker way's power with both antennas, None without a radio of the band. [dBm]"""
+    client = library().clients[job.brief.client_class]
+    radio = next((r for r in radios(spot.point, job.practice) if r.band == band and r.on), None)
+    has = library().access_points[spot.point.model].band(band)
+    if radio is None or has is None:
+        return None
+    down = job.practice.design_on == "down"
+    sends = radio.power_dbm if down else min(radio.power_dbm, client_power_dbm(client, band))
+    return sends + has.gain_dbi + client.gain_dbi
+
+
 def levels_dbm(job: Job, scene: Scene, found: tuple[Spot, ...], points: Floats, band: Band) -> Floats:
-    """Return the weaker way's signal of every spot at every place, (spots, places). [dBm]
+    """Return the weaker way's signal of every spot at every place, without mirrors, (spots, places). [dBm]
 
     All spots are solved for at once; each one's rays are followed on its own storey only.
     """
-    client = library().clients[job.brief.client_class]
     direct = np.full((len(found), len(points)), float(NOTHING_DB))
     balance = balance_of(scene)
     source = np.zeros((balance.count, len(found)))
     powers = np.full(len(found), -200.0)
     for i, spot in enumerate(found):
-        radio = next((r for r in _radios(job, spot.point) if r.band == band and r.on), None)
-        has = library().access_points[spot.point.model].band(band)
-        if radio is None or has is None:
+        sends = _sends_dbm(job, spot, band)
+        if sends is None:
             continue
-        stand = scene.stand(spot.point)
-        sends = min(radio.power_dbm, client_power_dbm(client, band))
-        if job.practice.design_on == "down":
-            sends = radio.power_dbm
-        powers[i] = sends + has.gain_dbi + client.gain_dbi
+        stand, powers[i] = scene.stand(spot.point), sends
         direct[i] = direct_db(scene.losses(stand, points), band)
         numbers = balance.numbers[spot.point.storey_id].ravel()
         grid = balance.grids[spot.point.storey_id]
@@ -233,10 +298,6 @@ def levels_dbm(job: Job, scene: Scene, found: tuple[Spot, ...], points: Floats, 
     extra = np.where(cells[:, None] >= 0, indirect[cells], 0.0).T
     whole: Floats = np.asarray(10 * np.log10(10 ** (direct / 10) + extra) + powers[:, None], float)
     return whole
-
-
-def _radios(job: Job, point: AccessPoint) -> tuple[Radio, ...]:
-    return radios(point, job.practice)
 
 
 def greedy(ground: Ground, start: Ints) -> Ints:

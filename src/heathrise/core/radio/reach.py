@@ -77,7 +77,7 @@ def gain_db(scene: Scene, stand: Stand, band: Band, where: Grid | Floats) -> Flo
     cells = grid_cells(balance, where) if isinstance(where, Grid) else point_cells(balance, where)
     extra = np.concatenate([around(scene, stand, band), np.zeros(1, np.float32)])[cells]
     if scene.mirrors:
-        extra = extra + mirrored_of(scene, stand, where).every[BANDS.index(band)].astype(np.float32)
+        extra = extra + mirrored_of(scene, stand, where).every[BANDS.index(band)]
     both: Float32s = 10 * np.log10(10 ** (direct / 10) + extra, dtype=np.float32)
     return np.maximum(both, NOTHING_DB) + learned
 
