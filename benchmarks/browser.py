@@ -118,7 +118,7 @@ def _pan(address: str) -> float:
         page.goto(address)
         page.wait_for_selector(".frame[aria-busy=false]", timeout=120_000)
         page.keyboard.press("2")
-        page.wait_for_selector("g.wall")
+        page.wait_for_selector("g.wall", state="attached")
         page.mouse.move(900, 660)
         page.mouse.down()
         page.evaluate(FRAMES)

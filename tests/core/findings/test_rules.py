@@ -100,6 +100,13 @@ def two_houses():
     return house.job
 
 
+def two_points(apart):
+    house = sound()
+    house.run(house.point("AP near", x=9 + apart, y=4), "R-08")
+    house.run(house.point("AP there", x=9, y=4), "R-09")
+    return house.job
+
+
 def upstairs():
     house = sound(2)
     house.run(house.point("AP up", storey_id=house.storeys[1]), "R-03")
@@ -215,6 +222,8 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
     ("air.in-no-go", no_go),
     ("air.airtime-full", recital_night),
     ("air.drop-on-walk", walk_into_the_dark),
+    ("air.in-wall", lambda: with_point(x=6.02, y=2.0)),
+    ("air.two-at-one-spot", lambda: two_points(0.4)),
     ("air.same-channel", shared_channel),
     ("air.indoor-unit-outdoors", lambda: with_point(x=16)),
     ("air.outdoors-on-indoor-band", pinned_outdoor_channel),

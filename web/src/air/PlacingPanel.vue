@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Points that place themselves: three plans side by side, each to look at, use, or keep as a variant. */
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
-import type { Offer } from '@/api/schema'
+import type { Mend, Offer } from '@/api/schema'
 import StudyBar from '@/air/StudyBar.vue'
 import { foundOf, useStudies } from '@/air/useStudies'
 import { make } from '@/job/make'
@@ -30,15 +30,26 @@ function begin(): void {
   const storey_ids = scope.value === 'here' && view.storey ? [view.storey.id] : []
   void studies.begin({ study: 'placement', model: model.value, storey_ids })
 }
+const mends = computed(() => foundOf(studies.all.get('mend'), 'mend'))
+const nothing = computed(() => studies.all.get('mend')?.state === 'done' && !mends.value.length)
 const shown = ref('')
 function look(offer: Offer): void {
   shown.value = shown.value === offer.placement.aim ? '' : offer.placement.aim
 }
-watch([shown, offers], () => { view.ghosts = offers.value.find((o) => o.placement.aim === shown.value)?.placement.points ?? null })
+function show(mend: Mend): void {
+  shown.value = shown.value === mend.label ? '' : mend.label
+}
+watch([shown, offers, mends], () => {
+  view.ghosts = offers.value.find((o) => o.placement.aim === shown.value)?.placement.points ?? mends.value.find((m) => m.label === shown.value)?.points ?? null
+})
 onBeforeUnmount(() => { view.ghosts = null })
 function use(offer: Offer): void {
   shown.value = ''
   job.edit(`Place points: ${offer.placement.label.toLowerCase()}`, offer.operations as Operation[])
+}
+function mendWith(mend: Mend): void {
+  shown.value = ''
+  job.edit(mend.label, mend.operations as Operation[])
 }
 function keep(offer: Offer): void {
   job.edit(`Keep ${offer.placement.label.toLowerCase()} as a variant`, [put(make.variant(job.all, offer.placement.label, offer.placement.points))])
@@ -71,6 +82,22 @@ function keep(offer: Offer): void {
         </tr>
         <tr v-for="unmet in offers.flatMap((o) => o.placement.unmet.map((u) => ({ ...u, plan: o.placement.label })))" :key="unmet.plan + unmet.space_id" class="quiet">
           <td colspan="8" class="wrap">▲ {{ unmet.plan }}: {{ unmet.label }} reaches {{ (unmet.share * 100).toFixed(0) }} %; {{ unmet.why }}.</td>
+        </tr>
+      </tbody>
+    </table>
+    <StudyBar kind="mend" start="What helps most" @begin="studies.begin({ study: 'mend', model })"><span class="quiet">The one move or addition that lets most spaces meet their need.</span></StudyBar>
+    <p v-if="nothing" class="quiet hint">No single move or addition lets more spaces meet their need. Place points anew, or change what stands in the way.</p>
+    <table v-if="mends.length" class="plain-table mends">
+      <thead><tr><th>Change</th><th>Meet their need</th><th>Cost</th><th><span class="visually-hidden">What to do</span></th></tr></thead>
+      <tbody>
+        <tr v-for="mend in mends" :key="mend.label">
+          <th scope="row">{{ mend.label }}</th>
+          <td class="mono">{{ mend.before }} → {{ mend.met }} / {{ mend.spaces }}</td>
+          <td class="mono">{{ mend.cost.toFixed(0) }} {{ currency }}</td>
+          <td class="acts">
+            <button type="button" class="ink-button" :aria-pressed="shown === mend.label" @click="show(mend)">Show</button>
+            <button type="button" class="ink-button primary" @click="mendWith(mend)">Do it</button>
+          </td>
         </tr>
       </tbody>
     </table>

@@ -768,7 +768,7 @@ export interface components {
         };
         /**
          * AccessPointModel
-         * @description A model of access point.
+         * @description A model of access point. `price` is of one piece; `packs` are what it is sold in beside that.
          */
         AccessPointModel: {
             /** Bands */
@@ -783,6 +783,11 @@ export interface components {
             mounts: string[];
             /** Outdoor */
             outdoor: boolean;
+            /**
+             * Packs
+             * @default []
+             */
+            packs: components["schemas"]["Pack"][];
             /** Pattern */
             pattern: string;
             /** Poe Class */
@@ -1005,7 +1010,7 @@ export interface components {
              * Study
              * @enum {string}
              */
-            study: "placement" | "radios" | "learning" | "failures" | "hours";
+            study: "placement" | "mend" | "radios" | "learning" | "failures" | "hours";
         };
         /**
          * Assessment
@@ -2578,6 +2583,36 @@ export interface components {
             file: string;
         };
         /**
+         * Mend
+         * @description One change of a design, what it costs, and how many spaces then meet their need.
+         */
+        Mend: {
+            /** Before */
+            before: number;
+            /** Cost */
+            cost: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            found: "mend";
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "add" | "move";
+            /** Label */
+            label: string;
+            /** Met */
+            met: number;
+            /** Operations */
+            operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+            /** Points */
+            points: components["schemas"]["AccessPoint"][];
+            /** Spaces */
+            spaces: number;
+        };
+        /**
          * MoveAll
          * @description Move and turn elements about their common middle.
          */
@@ -2916,6 +2951,16 @@ export interface components {
              * @default
              */
             reason: string;
+        };
+        /**
+         * Pack
+         * @description Pieces that are sold together.
+         */
+        Pack: {
+            /** Count */
+            count: number;
+            /** Price */
+            price: number;
         };
         /**
          * PictureAnswer
@@ -4379,7 +4424,7 @@ export interface components {
             /** Doing */
             doing: string;
             /** Found */
-            found: (components["schemas"]["Offer"] | components["schemas"]["Failure"] | components["schemas"]["Hour"] | components["schemas"]["Taught"] | components["schemas"]["Radios"])[];
+            found: (components["schemas"]["Offer"] | components["schemas"]["Mend"] | components["schemas"]["Failure"] | components["schemas"]["Hour"] | components["schemas"]["Taught"] | components["schemas"]["Radios"])[];
             /** Id */
             id: string;
             /** Revision */
@@ -4949,6 +4994,7 @@ export type LibraryAnswer = components['schemas']['LibraryAnswer'];
 export type Line = components['schemas']['Line'];
 export type Measured = components['schemas']['Measured'];
 export type MeasuredForm = components['schemas']['MeasuredForm'];
+export type Mend = components['schemas']['Mend'];
 export type MoveAll = components['schemas']['MoveAll'];
 export type NamePlan = components['schemas']['NamePlan'];
 export type Need = components['schemas']['Need'];
@@ -4961,6 +5007,7 @@ export type OffsetWalls = components['schemas']['OffsetWalls'];
 export type OpenQuestion = components['schemas']['OpenQuestion'];
 export type Opening = components['schemas']['Opening'];
 export type OwnBuildUp = components['schemas']['OwnBuildUp'];
+export type Pack = components['schemas']['Pack'];
 export type PictureAnswer = components['schemas']['PictureAnswer'];
 export type PictureForm = components['schemas']['PictureForm'];
 export type Place = components['schemas']['Place'];

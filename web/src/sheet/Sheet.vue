@@ -42,12 +42,16 @@ const drawing = computed(() => view.tool !== 'select')
 const viewport = useViewport(host, () => drawing.value)
 const draw = useDrawing(viewport.view)
 const showTerrain = computed(() => view.stage === 3)
-const { terrain, other, ask } = useTerrain(() => showTerrain.value)
+const { terrain, other, beside, ask } = useTerrain(() => showTerrain.value)
 const box = useBox(where)
 const dragging = useDragging(viewport.view, (moved) => void ask(moved))
 const transform = computed(() => `translate(${viewport.view.value.x} ${viewport.view.value.y}) scale(${viewport.view.value.k})`)
 const here = computed(() => draw.pointer.value)
 const spot = computed(() => (here.value && terrain.value ? levelAt(terrain.value, here.value.x_m, here.value.y_m) : null))
+const spots = computed(() => {
+  const at = here.value
+  return at ? [...beside.value].map(([band, layer]) => ({ band, level: levelAt(layer, at.x_m, at.y_m) })) : []
+})
 const leader = computed(() => {
   const place = view.pointed?.finding.place
   return place && place.storey_id === view.storey?.id ? toScreen(viewport.view.value, place.at) : null
@@ -163,7 +167,7 @@ onMounted(() => void library.load())
     <SheetNotice v-if="view.stage === 3" />
     <SplitBar v-if="other" :width="viewport.width.value" />
     <ToolStrip :draw="draw" @fit="fitAll" @zoom="viewport.zoomBy" />
-    <SheetLegend :k="viewport.view.value.k" :terrain="showTerrain" :spot="spot" :at="here" :levels="terrain?.levels" />
+    <SheetLegend :k="viewport.view.value.k" :terrain="showTerrain" :spot="spot" :spots="spots" :at="here" :levels="terrain?.levels" />
   </section>
 </template>
 

@@ -8,7 +8,7 @@ import { figure, LEVELS, tints } from '@/sheet/terrain'
 import { usePreferences } from '@/units/preferences'
 import { useUnits } from '@/units/useUnits'
 
-const props = defineProps<{ k: number; terrain: boolean; spot: number | null; at: { x_m: number; y_m: number } | null; levels?: readonly number[] }>()
+const props = defineProps<{ k: number; terrain: boolean; spot: number | null; spots: readonly { band: string; level: number | null }[]; at: { x_m: number; y_m: number } | null; levels?: readonly number[] }>()
 const job = useJob()
 const library = useLibrary()
 const view = useView()
@@ -32,12 +32,12 @@ const known = computed(() => {
   const inUse = learned && (job.of('air-model')[0]?.calibrated ?? true)
   return inUse ? `± ${learned.held_out_db.toFixed(0)} dB, from ${learned.points} survey points` : '± 8 dB, nothing measured'
 })
-const spotText = computed(() => {
-  if (props.spot === null || Number.isNaN(props.spot)) return 'no need here'
+function height(level: number | null): string {
+  if (level === null || Number.isNaN(level)) return 'no need here'
   if (name.value === 'server') return 'one tint for each serving point'
-  if (layer.value?.unit === 'dBm' && props.spot < -140) return 'no signal'
-  return units.quantity(props.spot, layer.value?.unit ?? 'dBm', 1)
-})
+  if (layer.value?.unit === 'dBm' && level < -140) return 'no signal'
+  return units.quantity(level, layer.value?.unit ?? 'dBm', 1)
+}
 </script>
 
 <template>
@@ -55,7 +55,8 @@ const spotText = computed(() => {
       <div class="words"><span>{{ title }}</span><span v-if="name === 'best' || name === 'second' || name === 'failed'" class="hatch">under need</span><span v-if="view.failed" class="fault">▲ {{ job.elements.get(view.failed)?.label }} failed</span><span>{{ known }}</span></div>
     </div>
     <div v-if="at" class="spot mono">
-      <span v-if="spot !== null" class="height">{{ spotText }}</span>
+      <span v-if="spot !== null" class="height">{{ height(spot) }}</span>
+      <span v-for="each in spots" :key="each.band" class="quiet">{{ each.band }} GHz {{ height(each.level) }}</span>
       <span class="quiet">{{ units.quantity(at.x_m, 'm', 1) }}, {{ units.quantity(at.y_m, 'm', 1) }}</span>
     </div>
   </div>

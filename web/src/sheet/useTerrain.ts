@@ -2,11 +2,13 @@
 import { shallowRef, watch } from 'vue'
 import { Unreachable } from '@/api/client'
 import { useJob } from '@/job/useJob'
-import type { Of } from '@/job/types'
+import type { Band, Of } from '@/job/types'
 import type { TerrainRequest } from '@/api/schema'
 import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
 import { decode, type Terrain } from '@/sheet/terrain'
+
+const BANDS: readonly Band[] = ['2.4', '5', '6']
 
 export function useTerrain(shown: () => boolean) {
   const job = useJob()
@@ -15,6 +17,8 @@ export function useTerrain(shown: () => boolean) {
   const terrain = shallowRef<Terrain | null>(null)
   /** What lies to the right of the divider when two designs are laid side by side. */
   const other = shallowRef<Terrain | null>(null)
+  /** The same layer on the other bands, fetched while the hand rests: spot heights for all of them. */
+  const beside = shallowRef<ReadonlyMap<Band, Terrain>>(new Map())
   let running = false
   let next: { moved: Of<'access-point'> | null } | null = null
 
@@ -54,11 +58,25 @@ export function useTerrain(shown: () => boolean) {
         next = null
         await fetchOnce(now.moved)
       }
+      await fetchBeside(moved)
     } catch (error) {
       if (!(error instanceof Unreachable)) throw error
     } finally {
       running = false
     }
+    if (next) await ask(next.moved)
+  }
+  async function fetchBeside(moved: Of<'access-point'> | null): Promise<void> {
+    beside.value = new Map()
+    const storey = view.storey
+    if (moved || !storey || !shown() || view.compare || view.signal === 'server') return
+    const found = new Map<Band, Terrain>()
+    for (const band of BANDS.filter((each) => each !== view.band)) {
+      if (next) return
+      const layer = await fetchLayer({ storey_id: storey.id, band, signal: view.signal, way: view.way, without: view.failed, quick: false })
+      if (layer) found.set(band, layer)
+    }
+    if (!next) beside.value = found
   }
 
   watch(
@@ -66,5 +84,5 @@ export function useTerrain(shown: () => boolean) {
     ([, loaded]) => { if (loaded && library.shelves) void ask(null) },
     { immediate: true },
   )
-  return { terrain, other, ask }
+  return { terrain, other, beside, ask }
 }

@@ -2,6 +2,8 @@
 
 from typing import Literal
 
+from pydantic import Field
+
 from heathrise.core.sums import Noun
 
 
@@ -96,8 +98,15 @@ class BandRadio(Noun):
     chains: int
 
 
+class Pack(Noun):
+    """Pieces that are sold together."""
+
+    count: int = Field(ge=2)
+    price: float = Field(ge=0)
+
+
 class AccessPointModel(Noun):
-    """A model of access point."""
+    """A model of access point. `price` is of one piece; `packs` are what it is sold in beside that."""
 
     label: str
     generation: str
@@ -109,6 +118,7 @@ class AccessPointModel(Noun):
     typical_w: float
     outdoor: bool
     price: float | None
+    packs: tuple[Pack, ...] = ()
     bands: tuple[BandRadio, ...]
 
     def band(self, band: str) -> BandRadio | None:

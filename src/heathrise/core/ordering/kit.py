@@ -17,7 +17,8 @@ from heathrise.core.job import (
     Storey,
     Switch,
 )
-from heathrise.core.library import library, limit
+from heathrise.core.library import AccessPointModel, library, limit
+from heathrise.core.library.packs import packed_price
 from heathrise.core.sums import Noun, Sum, SumLine
 
 _PANEL_PORTS = 24
@@ -111,8 +112,19 @@ def _points(job: Job) -> list[KitLine]:
         model = library().access_points[key]
         extra = spares if index == 0 else 0
         line = _piece("Air", key, model.label, count + extra, model.price, "access points placed")
-        lines.append(line.model_copy(update={"need": count, "spare": extra}))
+        line = line.model_copy(update={"need": count, "spare": extra})
+        lines.append(_in_packs(line, model))
     return lines
+
+
+def _in_packs(line: KitLine, model: AccessPointModel) -> KitLine:
+    """Return a line at the least price of pieces and packs together."""
+    if not model.packs or line.each is None:
+        return line
+    least = packed_price(line.order, line.each, model.packs)
+    sizes = ", ".join(str(pack.count) for pack in model.packs)
+    why = f"{line.why}; packs of {sizes} taken where cheaper" if least < (line.cost or 0.0) else line.why
+    return line.model_copy(update={"cost": least, "why": why})
 
 
 def _equipment(job: Job) -> list[KitLine]:

@@ -1,19 +1,25 @@
-"""Spots an access point may go to: ceilings of rooms, and eaves for the ground outdoors."""
+"""Spots an access point may go to: ceilings, long walls, outlets and shelves; eaves and poles outdoors."""
 
 import math
 import uuid
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import pairwise
 
 import shapely
+import shapely.ops
 
-from heathrise.core.job import AccessPoint, Job, NoGo, Point, Rack, ServiceEntry, Space
+from heathrise.core.job import AccessPoint, Fixture, Job, NoGo, Point, Rack, ServiceEntry, Space
 from heathrise.core.library import library, limit
 from heathrise.core.site.building import Building, ring_polygon
 
 # No point is wanted in these, and none of them is a place to hang one.
 _NOT_IN = ("plant", "stair", "loft")
 _EAVES_HEIGHT_M = 3.0
+_POLE_HEIGHT_M = 4.0
+# A point on a wall hangs above reach and below the ceiling; on a shelf it stands at a desk's height.
+_WALL_HEIGHT_M = 2.4
+_SHELF_HEIGHT_M = 1.0
 
 
 @dataclass(frozen=True)
@@ -37,11 +43,15 @@ def spots(job: Job, building: Building, model: str, storey_ids: tuple[str, ...])
             + [building.polygons[s.id] for s in building.spaces[storey_id] if s.no_go]
         )
         for space in building.spaces[storey_id]:
-            for point in _in_space(building, space, model):
+            for point, extra, wired in _in_space(job, building, space, model):
                 here = shapely.Point(point.at.x_m, point.at.y_m)
                 if not barred.covers(here) and _is_of(building, point, space):
-                    found.append(_spot(job, building, point, space.label))
+                    found.append(_spot(job, building, point, space.label, extra=extra, wired=wired))
     return tuple(found)
+
+
+# A point, what its spot costs beyond the point, and whether a cable is there already.
+Candidate = tuple[AccessPoint, float, bool]
 
 
 def _is_of(building: Building, point: AccessPoint, space: Space) -> bool:
@@ -52,33 +62,113 @@ def _is_of(building: Building, point: AccessPoint, space: Space) -> bool:
     return found is not None and found.id == space.id
 
 
-def _in_space(building: Building, space: Space, model: str) -> Iterator[AccessPoint]:
+def _in_space(job: Job, building: Building, space: Space, model: str) -> Iterator[Candidate]:
+    if library().needs[space.need].best_dbm is None:
+        return
     if space.space_kind == "outdoor":
-        if library().needs[space.need].best_dbm is not None:
-            yield from _under_eaves(building, space)
+        yield from ((point, 0.0, False) for point in _under_eaves(building, space))
+        yield from ((point, limit("place.pole_cost"), False) for point in _on_poles(building, space))
         return
-    if space.space_kind in _NOT_IN or library().needs[space.need].best_dbm is None:
+    if space.space_kind in _NOT_IN:
         return
-    storey = building.storey(space.storey_id)
+    mounts = library().access_points[model].mounts
+    if "ceiling" in mounts:
+        yield from ((point, 0.0, False) for point in _on_ceiling(building, space, model))
+    if "wall" in mounts:
+        yield from ((point, 0.0, False) for point in _on_walls(building, space, model))
+    yield from ((point, 0.0, True) for point in _at_outlets(job, building, space, model))
+
+
+def _on_ceiling(building: Building, space: Space, model: str) -> Iterator[AccessPoint]:
+    """Yield spots in rows under the ceiling, face down."""
     step = limit("place.candidate_m")
-    shape = building.polygons[space.id]
+    shape, height = building.polygons[space.id], _ceiling_m(building, space)
     x0, y0, x1, y1 = shape.bounds
     columns, rows = max(1, round((x1 - x0) / step)), max(1, round((y1 - y0) / step))
-    for i in range(columns):
-        for j in range(rows):
-            x, y = x0 + (i + 0.5) * (x1 - x0) / columns, y0 + (j + 0.5) * (y1 - y0) / rows
-            if shape.contains(shapely.Point(x, y)):
-                yield _point(space.storey_id, x, y, space.ceiling_m or storey.ceiling_m, model, "ceiling", 0)
-    if columns * rows == 1 and not shape.contains(shapely.Point((x0 + x1) / 2, (y0 + y1) / 2)):
-        inside = shape.representative_point()
-        yield _point(
-            space.storey_id, inside.x, inside.y, space.ceiling_m or storey.ceiling_m, model, "ceiling", 0
-        )
+    places = [
+        (x0 + (i + 0.5) * (x1 - x0) / columns, y0 + (j + 0.5) * (y1 - y0) / rows)
+        for i in range(columns)
+        for j in range(rows)
+    ]
+    inside = [place for place in places if shape.contains(shapely.Point(place))]
+    if not inside:
+        middle = shape.representative_point()
+        inside = [(middle.x, middle.y)]
+    for x, y in inside:
+        yield _point(space.storey_id, x, y, height, model, "ceiling", 0)
+
+
+def _ceiling_m(building: Building, space: Space) -> float:
+    return space.ceiling_m or building.storey(space.storey_id).ceiling_m
+
+
+def _on_walls(building: Building, space: Space, model: str) -> Iterator[AccessPoint]:
+    """Yield the middle of each long side of a large space, facing in."""
+    shape = building.polygons[space.id]
+    height = min(_WALL_HEIGHT_M, _ceiling_m(building, space) - 0.2)
+    corners = list(shapely.geometry.polygon.orient(shape).exterior.coords)
+    for (ax, ay), (bx, by) in pairwise(corners):
+        length = math.hypot(bx - ax, by - ay)
+        if length < limit("place.wall_side_m"):
+            continue
+        # Turned this way round the inside lies to the left of each side.
+        in_x, in_y = -(by - ay) / length, (bx - ax) / length
+        x, y = (ax + bx) / 2 + 0.15 * in_x, (ay + by) / 2 + 0.15 * in_y
+        yield _point(space.storey_id, x, y, height, model, "wall", _facing_deg(in_x, in_y))
+
+
+def _at_outlets(job: Job, building: Building, space: Space, model: str) -> Iterator[AccessPoint]:
+    """Yield spots at data outlets that stay: on the wall over them, or on a shelf beside them."""
+    mounts, shape = library().access_points[model].mounts, building.polygons[space.id]
+    middle = shape.representative_point()
+    for outlet in job.of(Fixture):
+        here = shapely.Point(outlet.at.x_m, outlet.at.y_m)
+        wanted = outlet.fixture_kind == "data-outlet" and outlet.keep
+        if not wanted or outlet.storey_id != space.storey_id or shape.distance(here) > 0.3:
+            continue
+        x, y = (outlet.at.x_m, outlet.at.y_m) if shape.contains(here) else _just_inside(shape, here)
+        facing = _facing_deg(middle.x - x, middle.y - y)
+        if "wall" in mounts:
+            yield _point(space.storey_id, x, y, _WALL_HEIGHT_M, model, "wall", facing)
+        if "desk" in mounts:
+            yield _point(space.storey_id, x, y, _SHELF_HEIGHT_M, model, "desk", 0)
+
+
+def _just_inside(shape: shapely.Polygon, here: shapely.Point) -> tuple[float, float]:
+    inner = shape.buffer(-0.1)
+    near = shapely.ops.nearest_points(inner if not inner.is_empty else shape, here)[0]
+    return float(near.x), float(near.y)
+
+
+def _facing_deg(dx: float, dy: float) -> float:
+    """Return a direction on the sheet clockwise from up; y runs down."""
+    return math.degrees(math.atan2(dx, -dy)) % 360
+
+
+def _on_poles(building: Building, space: Space) -> Iterator[AccessPoint]:
+    """Yield spots on poles in a wide outdoor space, away from houses, facing its middle."""
+    model = _outdoor_model()
+    if model is None:
+        return
+    shape, step = building.polygons[space.id], limit("place.pole_m")
+    houses = shapely.union_all(list(building.houses.values())).buffer(step / 2)
+    x0, y0, x1, y1 = shape.bounds
+    for i in range(int((x1 - x0) // step)):
+        for j in range(int((y1 - y0) // step)):
+            x, y = x0 + (i + 0.5) * step, y0 + (j + 0.5) * step
+            here = shapely.Point(x, y)
+            if shape.contains(here) and not houses.covers(here):
+                facing = _facing_deg(shape.centroid.x - x, shape.centroid.y - y)
+                yield _point(space.storey_id, x, y, _POLE_HEIGHT_M, model, "outdoor", facing)
+
+
+def _outdoor_model() -> str | None:
+    return next((m for m, row in library().access_points.items() if row.outdoor), None)
 
 
 def _under_eaves(building: Building, space: Space) -> Iterator[AccessPoint]:
     """Yield spots on the walls of houses near an outdoor space, facing out."""
-    model = next((m for m, row in library().access_points.items() if row.outdoor), None)
+    model = _outdoor_model()
     if model is None:
         return
     storey = next((s.id for s in building.storeys if s.id == space.storey_id), space.storey_id)
@@ -115,10 +205,18 @@ def _point(
     return AccessPoint.model_validate(body)
 
 
-def _spot(job: Job, building: Building, point: AccessPoint, space: str, kept: bool = False) -> Spot:
-    cable = _cable_m(job, building, point)
+def _spot(
+    job: Job,
+    building: Building,
+    point: AccessPoint,
+    space: str,
+    kept: bool = False,
+    extra: float = 0.0,
+    wired: bool = False,
+) -> Spot:
+    cable = 0.0 if wired else _cable_m(job, building, point)
     price = library().access_points[point.model].price or 0.0
-    cost = price + limit("place.point_cost") + cable * limit("place.metre_cost")
+    cost = price + limit("place.point_cost") + extra + cable * limit("place.metre_cost")
     return Spot(point, space, round(cable, 1), round(cost, 2), kept)
 
 
@@ -134,3 +232,9 @@ def _cable_m(job: Job, building: Building, point: AccessPoint) -> float:
         for end in ends
     ]
     return min(ways, default=0.0)
+
+
+def usual_model(job: Job) -> str:
+    """Return the indoor model a job has most of."""
+    models = [p.model for p in job.of(AccessPoint) if not library().access_points[p.model].outdoor]
+    return max(sorted(set(models)), key=models.count) if models else "ap-ceiling-wifi6-2x2"

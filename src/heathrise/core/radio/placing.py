@@ -6,6 +6,7 @@ first, is thinned and swapped, and then given to a solver that betters it and sa
 could still be cheaper.
 """
 
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from math import ceil
@@ -19,6 +20,7 @@ from scipy.optimize import Bounds, LinearConstraint, milp
 
 from heathrise.core.job import AccessPoint, Band, Job, Space
 from heathrise.core.library import library, limit
+from heathrise.core.library.packs import packed_price
 from heathrise.core.radio.balance import balance_of
 from heathrise.core.radio.budget import noise_floor_dbm
 from heathrise.core.radio.candidates import Spot, spots
@@ -123,12 +125,13 @@ class Follower:
         """Return the ground with what was followed, and the plan with what it then still needs."""
         asked = chosen
         while not self.known.issuperset(map(int, chosen)):
-            ground = self._followed(ground, [int(i) for i in chosen if int(i) not in self.known])
+            ground = self.followed(ground, [int(i) for i in chosen if int(i) not in self.known])
             chosen = thinned(ground, greedy(ground, chosen))
         self.settled = np.array_equal(asked, chosen)
         return ground, chosen
 
-    def _followed(self, ground: Ground, rows: list[int]) -> Ground:
+    def followed(self, ground: Ground, rows: list[int]) -> Ground:
+        """Return the ground with some spots judged by all that is known of the air."""
         self.known.update(rows)
         best, second = ground.best.copy(), ground.second.copy()
         for band, places in ground.bands.items():
@@ -482,7 +485,7 @@ def placement(ground: Ground, chosen: Ints, aim: Aim, bound: float, proven: bool
         label=AIMS[aim],
         points=_labelled(taken),
         count=len(taken),
-        cost=round(sum(spot.cost for spot in taken), 2),
+        cost=_cost(taken),
         cable_m=round(sum(spot.cable_m for spot in taken), 1),
         unmet=tuple(_unmet(ground, chosen)),
         bound=round(bound, 1),
@@ -490,6 +493,17 @@ def placement(ground: Ground, chosen: Ints, aim: Aim, bound: float, proven: bool
         proven=proven,
         step=step,
     )
+
+
+def _cost(taken: list[Spot]) -> float:
+    """Return what spots cost with their points bought in the packs they come in."""
+    models = Counter(spot.point.model for spot in taken)
+    total = sum(spot.cost for spot in taken)
+    for code, count in models.items():
+        model = library().access_points[code]
+        each = model.price or 0.0
+        total += packed_price(count, each, model.packs) - count * each
+    return round(total, 2)
 
 
 def _labelled(taken: list[Spot]) -> tuple[AccessPoint, ...]:

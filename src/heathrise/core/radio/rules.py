@@ -1,9 +1,13 @@
 """What a careful colleague says of the air."""
 
+import math
 from collections.abc import Iterator
+from itertools import combinations
 
-from heathrise.core.edit import Put
-from heathrise.core.job import AccessPoint, Job, Practice
+import shapely
+
+from heathrise.core.edit import Put, Remove
+from heathrise.core.job import AccessPoint, Job, Practice, Wall
 from heathrise.core.library import library, limit
 from heathrise.core.radio.air import Air, SpaceScore
 from heathrise.core.radio.channels import (
@@ -166,6 +170,57 @@ def in_no_go(job: Job, air: Air) -> Iterator[Found]:
                 text=f"{point.label} stands in {space.label}, which is a no-go: {space.no_go}.",
                 advice="Move it out of the space.",
                 place=place(point),
+            )
+
+
+@rule("air.in-wall")
+def in_wall(job: Job) -> Iterator[Found]:
+    """An access point under a ceiling or on a desk stands inside a wall."""
+    for point in job.of(AccessPoint):
+        if point.mount not in ("ceiling", "desk"):
+            continue
+        here = shapely.Point(point.at.x_m, point.at.y_m)
+        for wall in job.of(Wall):
+            if wall.storey_id != point.storey_id:
+                continue
+            half = _half_thickness_m(job, wall)
+            line = shapely.LineString([(wall.a.x_m, wall.a.y_m), (wall.b.x_m, wall.b.y_m)])
+            if line.distance(here) < half - 0.01:
+                yield Found(
+                    subject_ids=(point.id, wall.id),
+                    subject=point.label,
+                    value=round(line.distance(here), 3),
+                    limit=round(half, 3),
+                    unit="m",
+                    text=f"{point.label} stands inside {wall.label}: {quantity(line.distance(here), 'm', 2)} from "
+                    f"its middle, and the wall is {quantity(2 * half, 'm', 2)} thick.",
+                    advice="Move it clear of the wall, or mount it on the wall.",
+                    place=place(point),
+                )
+
+
+def _half_thickness_m(job: Job, wall: Wall) -> float:
+    usual = job.build_ups[wall.build_up].thickness_m if wall.build_up else None
+    return (wall.thickness_m or usual or limit("plan.wall_usual_m")) / 2
+
+
+@rule("air.two-at-one-spot")
+def two_at_one_spot(job: Job) -> Iterator[Found]:
+    """Two access points hang so near each other that they serve as one and disturb each other."""
+    for one, other in combinations(job.of(AccessPoint), 2):
+        apart = math.hypot(one.at.x_m - other.at.x_m, one.at.y_m - other.at.y_m)
+        if one.storey_id == other.storey_id and apart < limit("air.least_apart_m"):
+            yield Found(
+                subject_ids=(one.id, other.id),
+                subject=f"{one.label}, {other.label}",
+                value=round(apart, 2),
+                limit=limit("air.least_apart_m"),
+                unit="m",
+                text=f"{one.label} and {other.label} are {quantity(apart, 'm', 1)} apart; "
+                f"{quantity(limit('air.least_apart_m'), 'm', 1)} is the least.",
+                advice="Move one, or take it away: two at one spot share the air and add nothing.",
+                place=place(other),
+                fixes=(Fix(label=f"Take {other.label} away", operations=(Remove(id=other.id),)),),
             )
 
 

@@ -14,6 +14,7 @@ from heathrise.core.job import AccessPoint, Id, Job
 from heathrise.core.library import limit
 from heathrise.core.radio.air import assess_air
 from heathrise.core.radio.learning import Compared, compare, learn
+from heathrise.core.radio.mending import Mend, mends
 from heathrise.core.radio.placing import AIMS, Aim, Placement, place
 from heathrise.core.radio.radioplan import RadioProposal, propose
 from heathrise.core.radio.scene import scene_of
@@ -21,7 +22,7 @@ from heathrise.core.radio.views import with_points, without
 from heathrise.core.site.building import building_of
 from heathrise.core.sums import Noun
 
-StudyKind = Literal["placement", "radios", "learning", "failures", "hours"]
+StudyKind = Literal["placement", "mend", "radios", "learning", "failures", "hours"]
 
 
 class Asked(Noun):
@@ -89,7 +90,7 @@ class Radios(Noun):
     proposal: RadioProposal
 
 
-Found = Annotated[Offer | Failure | Hour | Taught | Radios, Field(discriminator="found")]
+Found = Annotated[Offer | Mend | Failure | Hour | Taught | Radios, Field(discriminator="found")]
 
 
 def parts(job: Job, asked: Asked) -> tuple[Part, ...]:
@@ -165,6 +166,10 @@ def _reused(job: Job, points: tuple[AccessPoint, ...]) -> tuple[AccessPoint, ...
     return tuple(found)
 
 
+def _mend(job: Job, asked: Asked, _part: Part) -> tuple[Found, ...]:
+    return mends(job, scene_of(building_of(job)), asked.model)
+
+
 def _fail(job: Job, _asked: Asked, part: Part) -> tuple[Found, ...]:
     point = job.get(AccessPoint, part.key)
     whole = {score.space_id: score for score in assess_air(job).scores}
@@ -212,6 +217,7 @@ def _radios(job: Job, asked: Asked, _part: Part) -> tuple[Found, ...]:
 
 _WORKS: dict[StudyKind, Callable[[Job, Asked, Part], tuple[Found, ...]]] = {
     "placement": _place,
+    "mend": _mend,
     "failures": _fail,
     "hours": _hours,
     "learning": _teach,

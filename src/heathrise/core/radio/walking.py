@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from heathrise.core.edit import Put
 from heathrise.core.job import AccessPoint, Job, Point, Ssid, Walk
 from heathrise.core.library import Client, library, limit
+from heathrise.core.radio.candidates import usual_model
 from heathrise.core.radio.coverage import NOTHING_DBM, Signals, signals
 from heathrise.core.radio.scene import Scene
 from heathrise.core.rule import Fix
@@ -292,9 +293,7 @@ def _sticky(
 
 def mend(job: Job, scene: Scene, storey_id: str, at: Point) -> tuple[Fix, ...]:
     """Return the access point that would mend a drop at a place, of the model the job has most of."""
-    points = job.of(AccessPoint)
-    models = [p.model for p in points if not library().access_points[p.model].outdoor]
-    model = max(set(models), key=models.count) if models else "ap-ceiling-wifi6-2x2"
+    points, model = job.of(AccessPoint), usual_model(job)
     storey = scene.building.storey(storey_id)
     space = scene.building.space_at(storey_id, at)
     if space is not None and space.no_go:
