@@ -37,7 +37,7 @@ def test_points_place_themselves_are_looked_at_and_used(page: Page, fresh, kept)
     roaming.get_by_role("button", name="Show").click()
     expect(page.get_by_role("img", name="points that would be placed here")).to_be_visible()
     placing.get_by_role("button", name="Stop").click()
-    expect(placing.locator(".study")).to_have_attribute("data-state", "stopped")
+    expect(placing.locator('.study[data-kind="placement"]')).to_have_attribute("data-state", "stopped")
     roaming.get_by_role("button", name="Use").click()
     computed(page)
     assert ledger(page, "spaces") == "29 / 29"
@@ -45,6 +45,49 @@ def test_points_place_themselves_are_looked_at_and_used(page: Page, fresh, kept)
     page.keyboard.press("Control+z")
     computed(page)
     assert len(job_of(kept, fresh).of(AccessPoint)) == 15
+
+
+def test_the_one_change_that_helps_most_is_shown_made_and_undone(page: Page, fresh, kept):
+    open_job(page, fresh)
+    before = ledger(page, "spaces")
+    placing = panel(page, "Placing")
+    placing.get_by_role("button", name="What helps most").click()
+    first = placing.locator(".mends tbody tr").first
+    expect(first).to_contain_text("24 → 26 / 29", timeout=LONG_MS)
+    first.get_by_role("button", name="Show").click()
+    expect(page.get_by_role("img", name="points that would be placed here")).to_be_visible()
+    first.get_by_role("button", name="Do it").click()
+    computed(page)
+    assert ledger(page, "spaces") == "26 / 29"
+    assert len(job_of(kept, fresh).of(AccessPoint)) == 15
+    page.keyboard.press("Control+z")
+    computed(page)
+    assert ledger(page, "spaces") == before
+
+
+def test_spot_heights_of_all_bands_stand_under_the_pointer(page: Page, fresh):
+    open_job(page, fresh)
+    stage(page, "3")
+    x, y = Paper(page).at(14.0, 4.0)
+    page.mouse.move(x, y)
+    spot = page.locator(".legend .spot")
+    expect(spot).to_contain_text("2.4 GHz")
+    expect(spot).to_contain_text("6 GHz")
+    page.get_by_role("button", name="2.4", exact=True).click()
+    page.mouse.move(x + 1, y)
+    expect(spot).to_contain_text("5 GHz")
+
+
+@pytest.mark.parametrize(("ending", "begins"), [("PNG", b"\x89PNG"), ("SVG", b"<?xml")])
+def test_the_layer_on_the_sheet_is_printed(page: Page, fresh, ending, begins):
+    open_job(page, fresh)
+    stage(page, "3")
+    page.get_by_role("button", name="Second", exact=True).click()
+    with page.expect_download() as waiting:
+        page.get_by_label("Print the sheet as").select_option(ending.lower())
+    download = waiting.value
+    assert download.suggested_filename == f"second-5GHz.{ending.lower()}"
+    assert download.path().read_bytes().startswith(begins)
 
 
 def test_the_radio_plan_is_proposed_with_reasons_and_made_in_one_edit(page: Page, fresh, kept):

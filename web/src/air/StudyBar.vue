@@ -14,7 +14,7 @@ const old = computed(() => study.value && !running.value && study.value.revision
 </script>
 
 <template>
-  <div class="study" :data-state="study?.state ?? 'none'">
+  <div class="study" :data-kind="kind" :data-state="study?.state ?? 'none'">
     <slot />
     <button v-if="!running" type="button" class="ink-button primary" @click="emit('begin')">{{ study ? `${start} again` : start }}</button>
     <template v-else-if="study">

@@ -57,7 +57,7 @@ function height(level: number | null): string {
     <div v-if="at" class="spot mono">
       <span v-if="spot !== null" class="height">{{ height(spot) }}</span>
       <span v-for="each in spots" :key="each.band" class="quiet">{{ each.band }} GHz {{ height(each.level) }}</span>
-      <span class="quiet">{{ units.quantity(at.x_m, 'm', 1) }}, {{ units.quantity(at.y_m, 'm', 1) }}</span>
+      <span class="quiet place">{{ units.quantity(at.x_m, 'm', 1) }}, {{ units.quantity(at.y_m, 'm', 1) }}</span>
     </div>
   </div>
 </template>
@@ -74,6 +74,6 @@ function height(level: number | null): string {
 .words { display: flex; flex-wrap: wrap; gap: 0 14px; margin-top: 15px; color: var(--ink); }
 .words span, .bar { white-space: nowrap; }
 .hatch::before { content: ''; display: inline-block; width: 20px; height: 9px; margin-right: 5px; border: 1px solid var(--rust); background: repeating-linear-gradient(135deg, transparent 0 3px, var(--rust) 3px 4px); }
-.spot { margin-left: auto; display: flex; gap: 10px; white-space: nowrap; }
+.spot { margin-left: auto; display: grid; justify-items: end; line-height: 1.3; white-space: nowrap; }
 .height { font-weight: 600; }
 </style>

@@ -20,10 +20,10 @@ function peakOf(a: Assessment, id: string): Cell {
 function spaces(a: Assessment): Table {
   return {
     name: 'Spaces', empty: 'Draw spaces with a need in stage 2; they are scored here.',
-    columns: [col('space', 'Space'), col('need', 'Need'), col('band', 'GHz', true), col('area', 'Area', true), col('demand', 'Peak demand', true), col('share', 'Meets it', true), col('chance', 'Chance', true), col('best', 'Worst best', true), col('second', 'Worst second', true)],
+    columns: [col('space', 'Space'), col('need', 'Need'), col('area', 'Area', true), col('demand', 'Demand', true), col('share', 'Meets it', true), col('chance', 'Chance', true), col('best', 'Worst best', true), col('second', 'Second', true)],
     rows: a.spaces.map((s) => ({
       id: s.space_id, selects: s.space_id,
-      cells: { space: text(s.label), need: text(s.need_label), band: text(s.band), area: qty(s.area_m2, 'm2', 0), demand: peakOf(a, s.space_id), share: qty(Math.floor(s.share * 1000) / 10, '%', 1, s.sum, !s.holds), chance: qty(Math.floor(s.chance * 100), '%', 0), best: qty(s.worst_dbm, 'dBm', 0), second: s.worst_second_dbm > -140 ? qty(s.worst_second_dbm, 'dBm', 0) : text('none') },
+      cells: { space: text(s.label), need: text(`${s.need_label}, ${s.band} GHz`), area: qty(s.area_m2, 'm2', 0), demand: peakOf(a, s.space_id), share: qty(Math.floor(s.share * 1000) / 10, '%', 1, s.sum, !s.holds), chance: qty(Math.floor(s.chance * 100), '%', 0), best: qty(s.worst_dbm, 'dBm', 0), second: s.worst_second_dbm > -140 ? qty(s.worst_second_dbm, 'dBm', 0) : text('none') },
     })),
   }
 }
