@@ -62,8 +62,6 @@ def terrain(path: JobPath, body: TerrainRequest) -> Response:
     if body.without is not None:
         job = without(job, body.without)
     shown = _as_variant(job, body.variant) if body.variant else job
-    if body.quick:
-        shown = straight(shown)
     grid, values = _seen(shown, body, "best" if body.signal == "difference" else body.signal)
     if body.signal == "difference":
         other = straight(job) if body.against == "straight" else job
@@ -78,7 +76,8 @@ def terrain(path: JobPath, body: TerrainRequest) -> Response:
 def _seen(job: Job, body: TerrainRequest, name: str) -> tuple[Grid, np.ndarray]:
     scene = scene_of(building_of(job))
     grid = scene.grid(body.storey_id)
-    return grid, see(Sight(job, scene, body.band, grid, body.way), name)
+    hasty = body.moved.id if body.quick and body.moved else None
+    return grid, see(Sight(job, scene, body.band, grid, body.way, hasty=hasty), name)
 
 
 def _as_variant(job: Job, variant_id: str) -> Job:

@@ -45,7 +45,7 @@ export function useTerrain(shown: () => boolean) {
       other.value = null
       return
     }
-    terrain.value = await fetchLayer({ ...asked, quick: false })
+    terrain.value = await fetchLayer({ ...asked, quick: moved !== null })
     other.value = compare ? await fetchLayer({ ...asked, moved: null, variant: compare.id }) : null
   }
   async function ask(moved: Of<'access-point'> | null): Promise<void> {

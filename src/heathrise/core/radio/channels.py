@@ -5,7 +5,7 @@ greedy start is improved by changing one radio at a time and the bound says how 
 Channels a person has set are kept. Known neighbours count on the channels they were heard on.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -120,9 +120,12 @@ def width_of(job: Job, radio: Radio) -> int:
 
 
 def heard_dbm(scene: Scene, band: Band, points: list[AccessPoint]) -> Floats:
-    """Return how loud each point (row) is at each other point (column), both antennas. [dBm]"""
+    """Return how loud each point (row) is at each other point (column), both antennas. [dBm]
+
+    Without mirrors: which pairs hear each other hangs on tens of dB, not on the last two.
+    """
     n = len(points)
-    stands = [scene.stand(point) for point in points]
+    stands = [replace(scene.stand(point), mirrors=False) for point in points]
     places = np.array([(s.x_m, s.y_m, s.z_m) for s in stands]).reshape(-1, 3)
     level: Floats = np.full((n, n), float(NOTHING_DBM))
     for i, (point, stand) in enumerate(zip(points, stands, strict=True)):

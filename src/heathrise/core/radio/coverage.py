@@ -1,6 +1,6 @@
 """Signal over a storey: each access point down and up, and the best, second and third of them."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -75,9 +75,17 @@ def signal(
 
 
 def signals(
-    job: Job, scene: Scene, band: Band, where: Grid | Floats, client: Client | None = None
+    job: Job,
+    scene: Scene,
+    band: Band,
+    where: Grid | Floats,
+    client: Client | None = None,
+    hasty: str | None = None,
 ) -> Signals:
-    """Return the signals of every access point that is on the air, on a grid or at points (n, 3)."""
+    """Return the signals of every access point that is on the air, on a grid or at points (n, 3).
+
+    `hasty` names a point that is being moved: its rays are not followed by mirrors.
+    """
     client = client or library().clients[job.brief.client_class]
     points, downs, ups = [], [], []
     n = where.rows * where.columns if isinstance(where, Grid) else len(where)
@@ -85,7 +93,8 @@ def signals(
         radio = radio_on(point, band, job.practice)
         if radio is None:
             continue
-        down, up = signal(point, radio, gain_db(scene, scene.stand(point), band, where), client)
+        stand = replace(scene.stand(point), mirrors=point.id != hasty)
+        down, up = signal(point, radio, gain_db(scene, stand, band, where), client)
         points.append(point)
         downs.append(down)
         ups.append(up)

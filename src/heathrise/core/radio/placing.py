@@ -34,7 +34,7 @@ Bools = NDArray[np.bool_]
 Ints = NDArray[np.int64]
 Aim = Literal["fewest", "roaming", "cable"]
 # So often a plan is solved for again when the spots it takes turn out other than they were judged.
-_ROUNDS = 4
+_ROUNDS = 2
 AIMS: dict[Aim, str] = {
     "fewest": "Fewest points",
     "roaming": "Best roaming",
@@ -165,16 +165,17 @@ def place(
     bound = lower_bound(program(ground, chosen)) if len(ground.spots) and ground.spaces else 0.0
     yield placement(ground, chosen, aim, bound, False, "thinned and swapped")
     # Short first, so that somebody who waits sees the better plan early.
-    for time_s in (limit("place.short_s"), *[seconds or limit("place.exact_s")] * _ROUNDS):
-        better, bound, proven = solve(ground, chosen, time_s)
+    whole_s, short_s = seconds or limit("place.exact_s"), limit("place.short_s")
+    for time_s in (short_s, *[max(whole_s - short_s, short_s)] * _ROUNDS):
+        better, found_bound, solved = solve(ground, chosen, time_s)
         ground, better = follower.made_good(ground, better)
-        if not follower.settled:
-            # The bound was of a ground that has changed since.
-            bound, proven = lower_bound(program(ground, chosen)), False
         if ground.worth(better) < ground.worth(chosen):
             chosen = better
+        # The bound is of the spots as they were judged; a plan made good since may lie under it.
+        bound = min(found_bound, float(ground.prices[chosen].sum()))
+        proven = solved and follower.settled
         yield placement(ground, chosen, aim, bound, proven, "solved" if proven else "bettered")
-        if proven or (follower.settled and time_s > limit("place.short_s")):
+        if proven or (not solved and time_s != short_s):
             return
 
 

@@ -1,5 +1,6 @@
 """Path gain from an access point to places: the direct ray, what walls mirror and what goes round, in power."""
 
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
@@ -26,6 +27,7 @@ def direct_db(losses: Losses, band: Band) -> Float32s:
 
 def losses_of(scene: Scene, stand: Stand, where: Grid | Floats) -> Losses:
     """Return direct losses on a grid (kept) or at points (n, 3)."""
+    stand = replace(stand, mirrors=True)
     return grid_losses(scene, stand, where) if isinstance(where, Grid) else scene.losses(stand, where)
 
 
@@ -39,7 +41,7 @@ def around(scene: Scene, stand: Stand, band: Band) -> Float32s:
     balance = balance_of(scene)
     direct, twice = np.zeros(balance.count), np.zeros(balance.count)
     followed = np.zeros(balance.count, bool)
-    if scene.mirrors:
+    if follows(scene, stand):
         own = scene.building.storeys[own_storey(scene, stand)].id
         numbers = balance.numbers[own].ravel()
         found = grid_mirrored(scene, stand, balance.grids[own]).twice[BANDS.index(band)]
@@ -48,11 +50,18 @@ def around(scene: Scene, stand: Stand, band: Band) -> Float32s:
     for storey_id in _near_storeys(scene, stand):
         numbers = balance.numbers[storey_id].ravel()
         inside = numbers >= 0
-        gain = direct_db(grid_losses(scene, stand, balance.grids[storey_id]), band)
+        gain = direct_db(losses_of(scene, stand, balance.grids[storey_id]), band)
         direct[numbers[inside]] = 10.0 ** (gain[inside] / 10.0)
-    gone_round = balance.solver(band).around(scattered(direct, followed), twice if scene.mirrors else None)
+    gone_round = balance.solver(band).around(
+        scattered(direct, followed), twice if follows(scene, stand) else None
+    )
     whole: Float32s = gone_round.astype(np.float32)
     return whole
+
+
+def follows(scene: Scene, stand: Stand) -> bool:
+    """Say whether a stand's rays are followed by mirrors."""
+    return scene.mirrors and stand.mirrors
 
 
 def mirrored_of(scene: Scene, stand: Stand, where: Grid | Floats) -> Mirrored:
@@ -76,7 +85,7 @@ def gain_db(scene: Scene, stand: Stand, band: Band, where: Grid | Floats) -> Flo
     balance = balance_of(scene)
     cells = grid_cells(balance, where) if isinstance(where, Grid) else point_cells(balance, where)
     extra = np.concatenate([around(scene, stand, band), np.zeros(1, np.float32)])[cells]
-    if scene.mirrors:
+    if follows(scene, stand):
         extra = extra + mirrored_of(scene, stand, where).every[BANDS.index(band)]
     both: Float32s = 10 * np.log10(10 ** (direct / 10) + extra, dtype=np.float32)
     return np.maximum(both, NOTHING_DB) + learned

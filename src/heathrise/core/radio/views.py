@@ -36,11 +36,12 @@ class Sight:
     where: Grid | Floats
     way: Way = "weaker"
     planned: tuple[RadioPlan, ...] | None = None
+    hasty: str | None = None
 
     @cached_property
     def heard(self) -> Signals:
         """Every access point's signal at every place."""
-        return signals(self.job, self.scene, self.band, self.where)
+        return signals(self.job, self.scene, self.band, self.where, hasty=self.hasty)
 
     @cached_property
     def levels(self) -> Float32s:
