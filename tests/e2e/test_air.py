@@ -134,6 +134,19 @@ def test_a_walk_is_drawn_over_a_stair_played_and_its_chart_follows(page: Page, f
     assert job_of(kept, fresh).of(Walk)[0].client_class == "laptop"
 
 
+def test_a_walk_may_end_on_an_access_point(page: Page, fresh, kept):
+    open_job(page, fresh)
+    stage(page, "3")
+    page.keyboard.press("p")
+    paper = Paper(page)
+    library = next(p for p in job_of(kept, fresh).of(AccessPoint) if p.label == "Library")
+    paper.press(20, 9.5)
+    paper.press(library.at.x_m, library.at.y_m)
+    page.keyboard.press("Enter")
+    computed(page)
+    assert len(job_of(kept, fresh).of(Walk)) == 1
+
+
 def table_of(job) -> bytes:
     """A survey of the ground floor, 6 dB under what is predicted, every third metre."""
     ground = job.storeys[0]

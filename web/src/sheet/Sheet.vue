@@ -136,7 +136,7 @@ onMounted(() => void library.load())
 <template>
   <section
     ref="host" class="sheet" :class="{ drawing, panning: viewport.panning.value }" tabindex="0" :aria-label="`Sheet: plan of ${view.storey?.label ?? 'nothing yet'}`"
-    @pointerdown="box.begin" @pointermove="move" @click="click" @keydown="keydown" @pointerleave="draw.pointer.value = null"
+    @pointerdown="box.begin" @pointermove="move" @mousedown="drawing && host?.focus()" @click="click" @keydown="keydown" @pointerleave="draw.pointer.value = null"
   >
     <TerrainCanvas v-if="showTerrain" :terrain="terrain" :other="other" :view="viewport.view.value" :width="viewport.width.value" :height="viewport.height.value" />
     <svg class="ink" :width="viewport.width.value" :height="viewport.height.value" role="group" aria-label="What is drawn">

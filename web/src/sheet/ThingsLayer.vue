@@ -54,7 +54,7 @@ const big = computed(() => props.k > 9)
     <g v-for="element in things" :key="element.id" :class="{ chosen: view.selected === element.id }" :transform="`translate(${at(element).x_m} ${at(element).y_m}) scale(${1 / k})`">
       <g
         class="thing" :class="element.kind" data-grip role="button" tabindex="0" :aria-label="name(element)" :data-label="element.label"
-        @pointerdown="emit('grab', $event, element)" @click.stop="view.tool === 'select' ? view.select(element.id) : emit('press', element)"
+        @mousedown="view.tool !== 'select' && $event.preventDefault()" @pointerdown="emit('grab', $event, element)" @click.stop="view.tool === 'select' ? view.select(element.id) : emit('press', element)"
         @focus="view.tool === 'select' && view.select(element.id)" @keydown.enter.stop="view.tool === 'select' ? view.select(element.id) : emit('press', element)"
       >
         <circle class="ring" r="15" />
