@@ -10,52 +10,37 @@ from benchmarks.core import Row, median_s
 from benchmarks.reference.compare import compare, rmse, traced
 from benchmarks.reference.scenes import REFERENCES
 from benchmarks.school import reference_school
-from heathrise.core.job import BANDS, AccessPoint, Antenna, CutPoint, Job, Point, Radio, SurveyPoint
-from heathrise.core.radio.balance import Balance, balance_of, scattered
+from heathrise.core.job import AccessPoint, Antenna, CutPoint, Job, Point, Radio, SurveyPoint
+from heathrise.core.radio.balance import Balance, balance_of
 from heathrise.core.radio.channels import plan_bands
 from heathrise.core.radio.learning import learn, predicted_dbm, survey_of
-from heathrise.core.radio.mirrors import kept_images, mirrored_beside
+from heathrise.core.radio.mirrors import grid_mirrored, kept_images
 from heathrise.core.radio.placing import place
-from heathrise.core.radio.reach import around, direct_db
-from heathrise.core.radio.scene import Scene
+from heathrise.core.radio.reach import around, gains_db
+from heathrise.core.radio.scene import Scene, Stand, grid_losses, scene_of
 from heathrise.core.site.building import building_of
 
 MODEL = "ap-ceiling-wifi6-2x2"
 BAND = "5"
 
 
-def whole(scene: Scene, stand) -> list[np.ndarray]:
-    """Return one access point over every storey, with what goes round, nothing kept."""
-    balance, index = balance_of(scene), BANDS.index(BAND)
-    kept_images.cache_clear()
-    direct, twice = np.zeros(balance.count), np.zeros(balance.count)
-    found, followed = [], np.zeros(balance.count, bool)
-    for storey_id, numbers in balance.numbers.items():
-        points, flat = balance.grids[storey_id].points_m(), numbers.ravel()
-        losses = scene.losses(stand, points)
-        gain = 10 ** (direct_db(losses, BAND) / 10)
-        mirrored = mirrored_beside(scene, stand, points, losses)
-        inside = flat >= 0
-        direct[flat[inside]], twice[flat[inside]] = gain[inside], mirrored.twice[index][inside]
-        followed[flat[inside]] = mirrored.every[index][inside] > 0
-        found.append(gain + mirrored.every[index])
-    extra = np.append(balance.solver(BAND).around(scattered(direct, followed), twice), 0.0)
-    return [
-        10 * np.log10(gain + extra[numbers.ravel()])
-        for gain, numbers in zip(found, balance.numbers.values(), strict=True)
-    ]
+def whole(scene: Scene, stands: list[Stand]) -> list[list[np.ndarray]]:
+    """Return access points over every storey, with what goes round, nothing kept."""
+    for kept in (grid_losses, grid_mirrored, kept_images, around):
+        kept.cache_clear()
+    return [gains_db(scene, stands, BAND, scene.grid(s.id)) for s in scene.building.storeys]
 
 
 def rows() -> list[Row]:
     """Measure and return the table's lines."""
     job = reference_school()
-    scene = Scene(building_of(job))
+    scene = scene_of(building_of(job))
     stands = [scene.stand(point) for point in job.of(AccessPoint)]
-    one = median_s(lambda: whole(scene, stands[0]), 9)
+    one = median_s(lambda: whole(scene, stands[:1]), 9)
     direct = median_s(
         lambda: [scene.losses(stands[0], g.points_m()) for g in balance_of(scene).grids.values()], 9
     )
-    every = median_s(lambda: [whole(scene, stand) for stand in stands], 2)
+    every = median_s(lambda: whole(scene, stands), 2)
     fresh = median_s(lambda: Balance(scene, 0.5).solver(BAND).factor, 3)
     found = [
         Row(

@@ -65,13 +65,13 @@ def test_moving_a_point_and_undoing_it_gives_the_same_map_to_the_bit():
 
 
 def test_power_is_conserved():
-    """What the cells take up and lose is what was thrown back into them."""
+    """What the cells take up and lose is what was thrown back into them, as far as single precision tells."""
     balance = balance_of(scene_of(building_of(SCHOOL)))
     solver = balance.solver("5")
     direct = np.random.default_rng(3).random(balance.count)
     held = solver.around(direct)
     lost = (solver.taken_m2 * held).sum() - (solver.between @ held).sum()
-    assert lost == pytest.approx((solver.thrown_m2 * direct).sum(), rel=1e-9)
+    assert lost == pytest.approx((solver.thrown_m2 * direct).sum(), rel=1e-5)
     assert (solver.taken_m2 >= np.asarray(solver.between.sum(axis=0)).ravel() - 1e-9).all()
 
 

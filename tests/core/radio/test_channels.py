@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from heathrise.core.radio.air import assess_air
 from heathrise.core.radio.channels import channel_choices, span_mhz
-from heathrise.core.radio.colouring import Puzzle, cost, overlap, solve
+from heathrise.core.radio.colouring import Puzzle, cost, greedy, groups_of, improved, overlap, solve, wandered
 from tests.house import House, changed
 
 
@@ -86,6 +86,32 @@ def test_without_time_the_plan_is_still_no_worse_than_greedy_and_over_its_bound(
     found = solve(one, 0.0)
     assert found.bound <= found.total <= found.greedy + 1e-9
     assert found.total == pytest.approx(cost(one, found.chosen))
+
+
+@given(st.integers(21, 40), st.randoms(use_true_random=False))
+@settings(max_examples=8, deadline=None)
+def test_of_many_seats_the_plan_is_no_worse_than_improved_greedy_and_over_its_bound(n, random):
+    one = puzzle(n, random)
+    found = solve(one, 0.5)
+    assert found.bound <= found.total <= cost(one, improved(one, greedy(one))) + 1e-9
+    assert found.total == pytest.approx(cost(one, found.chosen))
+    assert found.bound > 0 or found.total == 0
+
+
+@given(st.integers(2, 7), st.randoms(use_true_random=False))
+@settings(max_examples=40, deadline=None)
+def test_a_walk_finds_the_best_of_a_few_seats(n, random):
+    one = puzzle(n, random)
+    least = min(cost(one, plan) for plan in itertools.product(range(3), repeat=n))
+    assert cost(one, wandered(one, (0,) * n, 500)) == pytest.approx(least, abs=1e-6)
+
+
+@given(st.integers(1, 40), st.randoms(use_true_random=False))
+@settings(max_examples=20, deadline=None)
+def test_every_seat_is_in_one_group_of_the_bound(n, random):
+    groups = groups_of(np.array(puzzle(n, random).weights))
+    assert sorted(i for group in groups for i in group) == list(range(n))
+    assert max(map(len, groups)) <= 15
 
 
 def test_a_neighbour_heard_on_a_channel_keeps_the_plan_off_it():

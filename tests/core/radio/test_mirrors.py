@@ -8,7 +8,7 @@ from demo.drawing import at
 from demo.fern_hollow import fern_hollow
 from demo.tern_lane import tern_lane
 from demo.withy_mill import withy_mill
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from heathrise.core.edit import Put, apply
@@ -99,6 +99,7 @@ def test_a_wall_without_a_build_up_mirrors_nothing():
 
 @pytest.mark.parametrize("name", JOBS)
 @given(st.tuples(st.floats(0, 1), st.floats(0, 1), st.integers(0, 30)))
+@example(place=(0.5625, 0.5, 1))
 @settings(max_examples=25, deadline=None)
 def test_the_kernel_and_the_plain_steps_agree(name, place):
     job = JOBS[name]

@@ -1,7 +1,7 @@
 """A channel for every radio: least weighted overlap over all pairs that hear each other.
 
-Up to a number of radios on a band (limits: air.exact_seats) the plan is solved exactly; beyond, a
-greedy start is improved by changing one radio at a time and the bound says how far it may be off.
+Up to a number of radios on a band (limits: air.exact_seats) the plan is solved exactly; beyond, the
+best plan of a long search is taken, and a study says by a bound how far it may be off.
 Channels a person has set are kept. Known neighbours count on the channels they were heard on.
 """
 
@@ -14,7 +14,7 @@ from heathrise.core.job import BANDS, AccessPoint, Band, Job, Neighbour, Radio
 from heathrise.core.library import Domain, SubBand, library, limit
 from heathrise.core.radio.colouring import Puzzle, overlap, solve
 from heathrise.core.radio.coverage import NOTHING_DBM, radio_on
-from heathrise.core.radio.reach import gain_db
+from heathrise.core.radio.reach import factored, gains_db
 from heathrise.core.radio.scene import Scene, Stand, pattern_of
 from heathrise.core.sums import Noun
 
@@ -128,11 +128,12 @@ def heard_dbm(scene: Scene, band: Band, points: list[AccessPoint]) -> Floats:
     stands = [replace(scene.stand(point), mirrors=False) for point in points]
     places = np.array([(s.x_m, s.y_m, s.z_m) for s in stands]).reshape(-1, 3)
     level: Floats = np.full((n, n), float(NOTHING_DBM))
+    gains = gains_db(scene, stands, band, places)
     for i, (point, stand) in enumerate(zip(points, stands, strict=True)):
         radio = radio_on(point, band, scene.building.job.practice)
         if radio is None:
             continue
-        level[i] = radio.power_dbm + _gain_dbi(point, band) + gain_db(scene, stand, band, places)
+        level[i] = radio.power_dbm + _gain_dbi(point, band) + gains[i]
         level[i] += [
             _gain_dbi(p, band) + _towards(scene, s, stand) for p, s in zip(points, stands, strict=True)
         ]
@@ -173,7 +174,8 @@ def plan_channels(job: Job, scene: Scene) -> tuple[RadioPlan, ...]:
 
 
 def plan_bands(job: Job, scene: Scene, seconds: float | None = None) -> ChannelPlan:
-    """Return the channel plan of a job; `seconds` of solving a band also beyond the usual number."""
+    """Return the channel plan of a job; with `seconds` a bound of each band beyond the usual number too."""
+    factored(scene, [band for band in BANDS if seats_of(job, scene, band)])
     plans = [_plan_band(job, scene, band, seconds) for band in BANDS]
     return ChannelPlan(tuple(row for rows, _ in plans for row in rows), tuple(b for _, b in plans if b))
 

@@ -1,7 +1,9 @@
-"""Channels as a colouring with weights: greedy, improved, and solved with a bound.
+"""Channels as a colouring with weights: greedy, wandered on from there, and solved or with a bound.
 
 A seat is a radio that needs a channel; its choices are blocks. What a plan costs is the sum over
-pairs of weight x share of channel in common, plus what known neighbours put on each block.
+pairs of weight x share of channel in common, plus what known neighbours put on each block. A few
+seats are solved exactly. Of many, the plan is the best a search finds; the bound adds up what groups
+of seats cost at the least, each solved on its own.
 """
 
 from collections.abc import Sequence
@@ -12,10 +14,15 @@ import numpy as np
 from numpy.typing import NDArray
 from ortools.sat.python import cp_model
 
+from heathrise.core.library import limit
+
 Floats = NDArray[np.float64]
 Block = tuple[float, float]
 # Costs are whole numbers to the solver.
 _GRAIN = 10_000
+# How far a search wanders, and how many seats are solved together for the bound.
+_STEPS = 4000
+_GROUP = 15
 
 
 @dataclass(frozen=True)
@@ -89,18 +96,112 @@ def _prices(puzzle: Puzzle, chosen: dict[int, int], i: int) -> Floats:
     return prices
 
 
+def wandered(puzzle: Puzzle, start: Sequence[int], steps: int = _STEPS) -> tuple[int, ...]:
+    """Return the best plan met on a walk that always takes the best change of one seat not lately undone.
+
+    The same at every call. References: tabu search for colouring (Hertz and de Werra, Computing 39, 1987).
+    """
+    ground = _Ground.of(puzzle)
+    now = np.array([ground.numbers[row[c]] for row, c in zip(puzzle.choices, start, strict=True)])
+    prices = ground.own + ground.weights @ ground.shared[now]
+    seats, until = np.arange(len(now)), np.zeros(prices.shape, int)
+    total = best = cost(puzzle, start)
+    found = now.copy()
+    for step in range(steps):
+        if best <= 1e-9:
+            break
+        change = prices - prices[seats, now][:, None]
+        change[(until > step) & (total + change > best - 1e-9)] = np.inf
+        change[seats, now] = np.inf
+        i, block = divmod(int(change.argmin()), change.shape[1])
+        if not np.isfinite(change[i, block]):
+            continue
+        total += change[i, block]
+        prices += np.outer(ground.weights[i], ground.shared[block] - ground.shared[now[i]])
+        # How long a change may not be undone varies without a rhythm: else the walk goes in rings.
+        until[i, now[i]] = step + 10 + step * 7919 % 17
+        now[i] = block
+        if total < best - 1e-9:
+            best, found = total, now.copy()
+    return tuple(row.index(ground.blocks[n]) for row, n in zip(puzzle.choices, found, strict=True))
+
+
+@dataclass(frozen=True)
+class _Ground:
+    """A puzzle as arrays: all blocks there are, what any two share, and what each costs each seat."""
+
+    blocks: tuple[Block, ...]
+    numbers: dict[Block, int]
+    shared: Floats
+    own: Floats
+    weights: Floats
+
+    @classmethod
+    def of(cls, puzzle: Puzzle) -> "_Ground":
+        """Return the arrays; a block a seat may not take costs it without end."""
+        blocks = tuple(sorted({block for row in puzzle.choices for block in row}))
+        numbers = {block: n for n, block in enumerate(blocks)}
+        own = np.full((len(puzzle.choices), len(blocks)), np.inf)
+        for i, row in enumerate(puzzle.choices):
+            own[i, [numbers[block] for block in row]] = puzzle.own[i]
+        weights = np.array(puzzle.weights, float)
+        np.fill_diagonal(weights, 0.0)
+        return cls(blocks, numbers, np.array([[overlap(a, b) for b in blocks] for a in blocks]), own, weights)
+
+
 @lru_cache(maxsize=64)
 def solve(puzzle: Puzzle, seconds: float) -> Colouring:
-    """Return the best plan found in a time, with its bound; the same at every call.
+    """Return the best plan found, with its bound when there are `seconds` for one; the same at every call.
 
     The time is the solver's own count of its work, so that an answer does not depend on how busy
     the machine is.
     """
     first = greedy(puzzle)
-    start = improved(puzzle, first)
-    greedy_cost, start_cost = cost(puzzle, first), cost(puzzle, start)
-    if start_cost <= 1e-9 or seconds <= 0:
-        return Colouring(start, start_cost, greedy_cost, 0.0, start_cost <= 1e-9)
+    greedy_cost = cost(puzzle, first)
+    plan = wandered(puzzle, improved(puzzle, first))
+    total = cost(puzzle, plan)
+    if total <= 1e-9 or seconds <= 0:
+        return Colouring(plan, total, greedy_cost, 0.0, total <= 1e-9)
+    if len(puzzle.choices) <= limit("air.exact_seats"):
+        found, bound = _solved(puzzle, plan, seconds)
+        plan = min((found, plan), key=lambda one: cost(puzzle, one))
+    else:
+        bound = bound_of(puzzle, plan, seconds)
+    total = cost(puzzle, plan)
+    proven = bound >= total - 1e-3
+    return Colouring(plan, total, greedy_cost, total if proven else bound, proven)
+
+
+def bound_of(puzzle: Puzzle, plan: Sequence[int], seconds: float) -> float:
+    """Return what no plan is under: groups of seats that hear each other most, each solved alone, added up."""
+    groups = groups_of(np.array(puzzle.weights, float))
+    return sum(_solved(part_of(puzzle, g), [plan[i] for i in g], seconds / len(groups))[1] for g in groups)
+
+
+def groups_of(weights: Floats) -> list[list[int]]:
+    """Return every seat in one group, each grown from the most-heard seat by those it hears most."""
+    left, groups = list(range(len(weights))), []
+    while left:
+        group = [max(left, key=lambda i: weights[i, left].sum())]
+        while len(group) < min(_GROUP, len(left)):
+            rest = [i for i in left if i not in group]
+            group.append(max(rest, key=lambda i: weights[i, group].sum()))
+        groups.append(sorted(group))
+        left = [i for i in left if i not in group]
+    return groups
+
+
+def part_of(puzzle: Puzzle, group: Sequence[int]) -> Puzzle:
+    """Return the puzzle of some seats alone."""
+    return Puzzle(
+        tuple(puzzle.choices[i] for i in group),
+        tuple(tuple(puzzle.weights[i][j] for j in group) for i in group),
+        tuple(puzzle.own[i] for i in group),
+    )
+
+
+def _solved(puzzle: Puzzle, start: Sequence[int], seconds: float) -> tuple[tuple[int, ...], float]:
+    """Return the solver's plan, or the start when it finds none, and its bound."""
     model, seats = _model(puzzle)
     for i, row in enumerate(seats):
         for c, variable in enumerate(row):
@@ -110,16 +211,10 @@ def solve(puzzle: Puzzle, seconds: float) -> Colouring:
     solver.parameters.num_workers = 1
     solver.parameters.random_seed = 1
     status = solver.solve(model)
+    bound = max(0.0, solver.best_objective_bound / _GRAIN)
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
-        return Colouring(
-            start, start_cost, greedy_cost, max(0.0, solver.best_objective_bound / _GRAIN), False
-        )
-    found = tuple(next(c for c, v in enumerate(row) if solver.value(v)) for row in seats)
-    found = min((improved(puzzle, found), start), key=lambda plan: cost(puzzle, plan))
-    total = cost(puzzle, found)
-    proven = status == cp_model.OPTIMAL
-    bound = total if proven else min(total, max(0.0, solver.best_objective_bound / _GRAIN))
-    return Colouring(found, total, greedy_cost, bound, proven)
+        return tuple(start), bound
+    return tuple(next(c for c, v in enumerate(row) if solver.value(v)) for row in seats), bound
 
 
 def _model(puzzle: Puzzle) -> tuple[cp_model.CpModel, list[list[cp_model.IntVar]]]:

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from heathrise.core.job import AccessPoint, Band, Job, Practice, Radio
 from heathrise.core.library import Client, library, limit
-from heathrise.core.radio.reach import gain_db
+from heathrise.core.radio.reach import gains_db
 from heathrise.core.radio.scene import Grid, Scene
 
 Floats = NDArray[np.float64]
@@ -87,23 +87,13 @@ def signals(
     `hasty` names a point that is being moved: its rays are not followed by mirrors.
     """
     client = client or library().clients[job.brief.client_class]
-    points, downs, ups = [], [], []
     n = where.rows * where.columns if isinstance(where, Grid) else len(where)
-    for point in job.of(AccessPoint):
-        radio = radio_on(point, band, job.practice)
-        if radio is None:
-            continue
-        stand = replace(scene.stand(point), mirrors=point.id != hasty)
-        down, up = signal(point, radio, gain_db(scene, stand, band, where), client)
-        points.append(point)
-        downs.append(down)
-        ups.append(up)
-    empty = np.empty((0, n), np.float32)
-    return Signals(
-        tuple(points),
-        np.stack(downs) if downs else empty,
-        np.stack(ups) if ups else empty,
-    )
+    sending = [(p, r) for p in job.of(AccessPoint) if (r := radio_on(p, band, job.practice)) is not None]
+    stands = [replace(scene.stand(point), mirrors=point.id != hasty) for point, _ in sending]
+    down, up = np.empty((len(sending), n), np.float32), np.empty((len(sending), n), np.float32)
+    for i, gain in enumerate(gains_db(scene, stands, band, where)):
+        down[i], up[i] = signal(*sending[i], gain, client)
+    return Signals(tuple(point for point, _ in sending), down, up)
 
 
 def ranked(levels_dbm: Float32s, rank: int) -> Float32s:

@@ -14,7 +14,7 @@ Floats = NDArray[np.float64]
 SAMPLES = 2
 
 
-@njit(cache=True)
+@njit(cache=True, nogil=True)
 def faces(  # noqa: PLR0913, PLR0917
     ends_m: Floats,
     heights_m: Floats,
@@ -67,7 +67,7 @@ def faces(  # noqa: PLR0913, PLR0917
     )
 
 
-@njit(cache=True)
+@njit(cache=True, nogil=True)
 def _close(
     solid: Floats, passed: Floats, way: int, s: int, row: int, column: int, share: float, loss_db: Floats
 ) -> None:  # pragma: no cover

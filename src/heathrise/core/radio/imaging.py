@@ -24,7 +24,7 @@ PIECES = 16
 _LOOSE = {"contract", "arcp"}
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def mirrored(ends_m: Floats, i: int, x_m: float, y_m: float) -> tuple[float, float]:  # pragma: no cover
     """Return the image of a place in the line of a wall."""
     ux, uy = ends_m[i, 2] - ends_m[i, 0], ends_m[i, 3] - ends_m[i, 1]
@@ -32,7 +32,7 @@ def mirrored(ends_m: Floats, i: int, x_m: float, y_m: float) -> tuple[float, flo
     return x_m + 2.0 * off * uy, y_m - 2.0 * off * ux
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def _meets(ends_m: Floats, i: int, x0: float, y0: float, x1: float, y1: float) -> float:  # pragma: no cover
     """Return the share of the way from 0 to 1 at which it meets wall i, -1 when it misses it."""
     ax, ay, bx, by = ends_m[i, 0] - x0, ends_m[i, 1] - y0, ends_m[i, 2] - x0, ends_m[i, 3] - y0
@@ -44,7 +44,7 @@ def _meets(ends_m: Floats, i: int, x0: float, y0: float, x1: float, y1: float) -
     return t if _NEAR < t < 1.0 - _NEAR else -1.0
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def wedge(
     ends_m: Floats,
     heights_m: Floats,
@@ -85,7 +85,7 @@ def wedge(
     return found[np.argsort(near_m[:count])]
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def piece_of(ends_m: Floats, i: int, x: float, y: float) -> int:  # pragma: no cover
     """Return which piece of wall i a place on it belongs to."""
     ux, uy = ends_m[i, 2] - ends_m[i, 0], ends_m[i, 3] - ends_m[i, 1]
@@ -93,7 +93,7 @@ def piece_of(ends_m: Floats, i: int, x: float, y: float) -> int:  # pragma: no c
     return min(PIECES - 1, max(0, int(along * PIECES)))
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def _seen_along(
     ends_m: Floats, i: int, x_m: float, y_m: float, x: float, y: float
 ) -> float:  # pragma: no cover
@@ -109,7 +109,7 @@ def _seen_along(
     return float((ax * dy - ay * dx) / turn)
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def pieces(
     ends_m: Floats, listed: Ints, i: int, x_m: float, y_m: float
 ) -> tuple[Ints, Ints, Floats]:  # pragma: no cover
@@ -141,7 +141,7 @@ def pieces(
     return counts, walls, near_m
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def ways(
     mirror: Ints,
     parent: Ints,
@@ -180,7 +180,7 @@ def ways(
     return np.cumsum(counts), listed[:used], way_m
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def _add_walls(  # noqa: PLR0913, PLR0917
     total: Floats,
     table: Floats,
@@ -225,7 +225,7 @@ def _add_walls(  # noqa: PLR0913, PLR0917
     return True
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def fresnel(cosine: float, permittivity: float) -> float:  # pragma: no cover
     """Return the share of power thrown back at an angle to the normal, the mean of both polarisations.
 
@@ -239,7 +239,7 @@ def fresnel(cosine: float, permittivity: float) -> float:  # pragma: no cover
     return float(0.5 * (te * te + tm * tm))
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def thrown_back(
     ends_m: Floats, i: int, dx: float, dy: float, dz: float, permittivity: float
 ) -> float:  # pragma: no cover
@@ -249,7 +249,7 @@ def thrown_back(
     return fresnel(cosine, permittivity)
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def by_floor_and_ceiling(
     plan_sq: float, z0: float, z1: float, level_m: Floats, permittivity: float
 ) -> float:  # pragma: no cover
@@ -266,7 +266,7 @@ def by_floor_and_ceiling(
     return share
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def levels_add(
     points_m: Floats, source_m: Floats, level_m: Floats, permittivity: float
 ) -> Floats:  # pragma: no cover
@@ -278,7 +278,7 @@ def levels_add(
     return found
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def _met(  # noqa: PLR0913, PLR0917
     mirror: Ints,
     parent: Ints,
@@ -317,7 +317,7 @@ def _met(  # noqa: PLR0913, PLR0917
     return True
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def _back(  # noqa: PLR0913, PLR0917
     mirror: Ints,
     parent: Ints,
@@ -339,7 +339,7 @@ def _back(  # noqa: PLR0913, PLR0917
     return back
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def _walls_of_ray(  # noqa: PLR0913, PLR0917
     total: Floats,
     mirror: Ints,
@@ -382,7 +382,80 @@ def _walls_of_ray(  # noqa: PLR0913, PLR0917
     )  # fmt: skip
 
 
-@njit(parallel=True, cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
+def places_along(
+    ends_m: Floats, heights_m: Floats, losses_db: Floats, source_z_m: float, low_z_m: float
+) -> tuple[Ints, Floats]:  # pragma: no cover
+    """Return (offsets (walls + 1,), places (n, 3)) at which walls are looked at: the middle of steps along each.
+
+    None along a wall that throws nothing back, or that rays between two heights do not reach.
+    """
+    walls = ends_m.shape[0]
+    offsets, places = np.zeros(walls + 1, np.int64), np.empty((12 * walls, 3))
+    for k in range(walls):
+        offsets[k + 1] = offsets[k]
+        z = max(low_z_m, min(source_z_m, 0.5 * (heights_m[k, 0] + heights_m[k, 1])))
+        if losses_db[k, 1] <= 0.0 or z < heights_m[k, 0] or z >= heights_m[k, 1]:
+            continue
+        length = math.hypot(ends_m[k, 2] - ends_m[k, 0], ends_m[k, 3] - ends_m[k, 1])
+        steps = min(12, max(2, int(length)))
+        for step in range(steps):
+            share, at = (step + 0.5) / steps, offsets[k + 1]
+            places[at, 0] = ends_m[k, 0] + share * (ends_m[k, 2] - ends_m[k, 0])
+            places[at, 1] = ends_m[k, 1] + share * (ends_m[k, 3] - ends_m[k, 1])
+            places[at, 2] = z
+            offsets[k + 1] += 1
+    return offsets, places[: offsets[walls]]
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
+def _reach(  # noqa: PLR0913, PLR0917
+    found: Floats,
+    m: int,
+    mirror: Ints,
+    parent: Ints,
+    images_m: Floats,
+    offsets: Ints,
+    table: Floats,
+    listed: Ints,
+    way_m: Floats,
+    ends_m: Floats,
+    heights_m: Floats,
+    lit: Bools,
+    spans: Ints,
+    places_m: Floats,
+    source_m: Floats,
+    one_metre_db: Floats,
+    permittivity: float,
+    floor_db: float,
+) -> None:  # pragma: no cover
+    """Fill one image's row of `reach_of`.
+
+    A function of its own: inside a parallel loop every call would count references to its arrays.
+    """
+    total, place, shares = np.zeros(3), np.zeros((2, 3)), np.zeros(2)
+    for k in range(ends_m.shape[0]):
+        if mirror[m] == k:
+            continue
+        for p in range(spans[k], spans[k + 1]):
+            x, y, z = places_m[p, 0], places_m[p, 1], places_m[p, 2]
+            dx, dy, dz = x - images_m[m, 0], y - images_m[m, 1], z - source_m[2]
+            free_db = -one_metre_db[1] - 10.0 * math.log10(max(dx * dx + dy * dy + dz * dz, 1.0))
+            if free_db < max(floor_db, found[k]) or not _met(
+                mirror, parent, images_m, m, ends_m, heights_m, lit, source_m[2], x, y, z, place, shares
+            ):  # fmt: skip
+                continue
+            back = _back(mirror, parent, m, ends_m, x, y, z, permittivity, place)
+            strongest = free_db + 10.0 * math.log10(back)
+            total[:] = 0.0
+            if strongest > max(floor_db, found[k]) and _walls_of_ray(
+                total, mirror, parent, images_m, offsets, table, listed, way_m, m, ends_m, source_m, x, y, z,
+                place, shares, strongest - max(floor_db, found[k]),
+            ):  # fmt: skip
+                found[k] = max(found[k], strongest - total[1])
+
+
+@njit(parallel=True, cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def reach_of(  # noqa: PLR0913, PLR0917
     mirror: Ints,
     parent: Ints,
@@ -394,63 +467,31 @@ def reach_of(  # noqa: PLR0913, PLR0917
     ends_m: Floats,
     heights_m: Floats,
     lit: Bools,
-    losses_db: Floats,
+    spans: Ints,
+    places_m: Floats,
     source_m: Floats,
-    low_z_m: float,
     one_metre_db: Floats,
     permittivity: float,
     floor_db: float,
 ) -> Floats:  # pragma: no cover
     """Return the most path gain with which each image's rays meet each wall it could be mirrored by.
 
-    Shape (images, walls), at 5 GHz, seen at the middle of steps along the wall; -300 where it is
-    under the floor. The source itself may stand for the one image: its mirror is -1, its walls one span.
+    Shape (images, walls), at 5 GHz, seen at the places along each wall (`places_along`); -300 where it is
+    under the floor.
     """
-    count, walls = mirror.shape[0], ends_m.shape[0]
-    found = np.full((count, walls), -300.0)
-    for number in prange(count * walls):
-        # Signed numbers: the loop counts without sign, and an image looks for its parent at -1.
-        m, k = int(np.int64(number // walls)), int(np.int64(number % walls))
-        total, place, shares = np.zeros(3), np.zeros((2, 3)), np.zeros(2)
-        if losses_db[k, 1] <= 0.0 or mirror[m] == k:
-            continue
-        z = max(low_z_m, min(source_m[2], 0.5 * (heights_m[k, 0] + heights_m[k, 1])))
-        if z < heights_m[k, 0] or z >= heights_m[k, 1]:
-            continue
-        length = math.hypot(ends_m[k, 2] - ends_m[k, 0], ends_m[k, 3] - ends_m[k, 1])
-        steps = min(12, max(2, int(length)))
-        for s in range(steps):
-            share = (s + 0.5) / steps
-            x = ends_m[k, 0] + share * (ends_m[k, 2] - ends_m[k, 0])
-            y = ends_m[k, 1] + share * (ends_m[k, 3] - ends_m[k, 1])
-            far = math.sqrt((x - images_m[m, 0]) ** 2 + (y - images_m[m, 1]) ** 2 + (z - source_m[2]) ** 2)
-            free_db = -one_metre_db[1] - 20.0 * math.log10(max(far, 1.0))
-            if free_db < max(floor_db, found[m, k]):
-                continue
-            total[:] = 0.0
-            if mirror[m] < 0:
-                through = _add_walls(
-                    total, table, listed, way_m, offsets[0], offsets[1],
-                    source_m[0], source_m[1], source_m[2], x, y, z, 0.0, k, free_db - floor_db,
-                )  # fmt: skip
-            else:
-                through = _met(
-                    mirror, parent, images_m, m, ends_m, heights_m, lit, source_m[2], x, y, z, place, shares
-                ) and _walls_of_ray(
-                    total, mirror, parent, images_m, offsets, table, listed, way_m, m, ends_m, source_m, x, y, z,
-                    place, shares, free_db - floor_db,
-                )  # fmt: skip
-            if through:
-                back = (
-                    _back(mirror, parent, m, ends_m, x, y, z, permittivity, place) if mirror[m] >= 0 else 1.0
-                )
-                gain = free_db + 10.0 * math.log10(back) - total[1]
-                if gain > max(floor_db, found[m, k]):
-                    found[m, k] = gain
+    count = mirror.shape[0]
+    found = np.full((count, ends_m.shape[0]), -300.0)
+    for number in prange(count):
+        # Signed: the loop counts without sign, and an image looks for its parent at -1.
+        m = int(np.int64(number))
+        _reach(
+            found[m], m, mirror, parent, images_m, offsets, table, listed, way_m, ends_m, heights_m, lit,
+            spans, places_m, source_m, one_metre_db, permittivity, floor_db,
+        )  # fmt: skip
     return found
 
 
-@njit(parallel=True, cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(parallel=True, cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def lit_of(  # noqa: PLR0913, PLR0917
     mirror: Ints,
     parent: Ints,
@@ -507,7 +548,22 @@ def lit_of(  # noqa: PLR0913, PLR0917
     return lit
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
+def beams_of(mirror: Ints, ends_m: Floats, lit: Bools) -> Floats:  # pragma: no cover
+    """Return the ends of the lit part of each image's mirror, (images, 4); NaN where no piece is lit."""
+    beams_m = np.full((mirror.shape[0], 4), math.nan)
+    for m in range(mirror.shape[0]):
+        pieces_lit = np.flatnonzero(lit[m])
+        if len(pieces_lit) == 0:
+            continue
+        i = mirror[m]
+        for end, share in enumerate((pieces_lit[0] / PIECES, (pieces_lit[-1] + 1) / PIECES)):
+            for axis in range(2):
+                beams_m[m, 2 * end + axis] = ends_m[i, axis] + share * (ends_m[i, 2 + axis] - ends_m[i, axis])
+    return beams_m
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def _box(points_m: Floats, first: int, last: int) -> Floats:  # pragma: no cover
     """Return the box round some points as x0 y0 x1 y1."""
     box = np.array([points_m[first, 0], points_m[first, 1], points_m[first, 0], points_m[first, 1]])
@@ -517,11 +573,15 @@ def _box(points_m: Floats, first: int, last: int) -> Floats:  # pragma: no cover
     return box
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
-def _shines_past(ends_m: Floats, i: int, image_m: Floats, box: Floats) -> bool:  # pragma: no cover
-    """Say whether an image's rays by wall i all miss a box: it lies to one side, or before the mirror."""
-    ax, ay = ends_m[i, 0] - image_m[0], ends_m[i, 1] - image_m[1]
-    bx, by = ends_m[i, 2] - image_m[0], ends_m[i, 3] - image_m[1]
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
+def _shines_past(beam_m: Floats, image_m: Floats, box: Floats) -> bool:  # pragma: no cover
+    """Say whether an image's rays by the lit part of its mirror all miss a box: it lies to one side of
+    them, or before the mirror; or no part is lit.
+    """
+    if math.isnan(beam_m[0]):
+        return True
+    ax, ay = beam_m[0] - image_m[0], beam_m[1] - image_m[1]
+    bx, by = beam_m[2] - image_m[0], beam_m[3] - image_m[1]
     if ax * by - ay * bx < 0:
         ax, ay, bx, by = bx, by, ax, ay
     right, left, before = True, True, True
@@ -533,7 +593,7 @@ def _shines_past(ends_m: Floats, i: int, image_m: Floats, box: Floats) -> bool: 
     return right or left or before
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def _fill(  # noqa: PLR0913, PLR0917
     every: Floats,
     twice: Floats,
@@ -549,6 +609,7 @@ def _fill(  # noqa: PLR0913, PLR0917
     ends_m: Floats,
     heights_m: Floats,
     lit: Bools,
+    beams_m: Floats,
     mirrors: Floats,
     source_m: Floats,
     level_m: Floats,
@@ -573,7 +634,7 @@ def _fill(  # noqa: PLR0913, PLR0917
     total, place, shares = np.zeros(3), np.zeros((2, 3)), np.zeros(2)
     box = _box(points_m, first, last)
     for m in range(mirror.shape[0]):
-        if _shines_past(ends_m, mirror[m], images_m[m], box):
+        if _shines_past(beams_m[m], images_m[m], box):
             continue
         one, two = mirror[m], -1 if parent[m] < 0 else mirror[parent[m]]
         for p in range(first, last):
@@ -584,10 +645,11 @@ def _fill(  # noqa: PLR0913, PLR0917
                 continue
             dx, dy, dz = x - images_m[m, 0], y - images_m[m, 1], z - source_m[2]
             far_db = 10.0 * math.log10(max(dx * dx + dy * dy + dz * dz, 1.0))
+            most_db = -floors_db[p] - one_metre_db[0] - far_db
             total[:] = 0.0
-            if not _walls_of_ray(
+            if most_db < 0.0 or not _walls_of_ray(
                 total, mirror, parent, images_m, offsets, table, listed, way_m, m, ends_m, source_m, x, y, z,
-                place, shares, -floors_db[p] - one_metre_db[0] - far_db,
+                place, shares, most_db,
             ):  # fmt: skip
                 continue
             level = by_floor_and_ceiling(dx * dx + dy * dy, source_m[2], z, level_m, permittivity)
@@ -607,7 +669,7 @@ def _fill(  # noqa: PLR0913, PLR0917
                 every[band, p] += gain
 
 
-@njit(parallel=True, cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(parallel=True, cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def mirrored_gain(  # noqa: PLR0913, PLR0917
     mirror: Ints,
     parent: Ints,
@@ -619,6 +681,7 @@ def mirrored_gain(  # noqa: PLR0913, PLR0917
     ends_m: Floats,
     heights_m: Floats,
     lit: Bools,
+    beams_m: Floats,
     mirrors: Floats,
     source_m: Floats,
     level_m: Floats,
@@ -651,14 +714,15 @@ def mirrored_gain(  # noqa: PLR0913, PLR0917
     for tile in prange(len(tiles) - 1):
         _fill(
             every, twice, tiles[tile], tiles[tile + 1],
-            mirror, parent, images_m, offsets, table, listed, way_m, ends_m, heights_m, lit, mirrors, source_m, level_m, points_m,
+            mirror, parent, images_m, offsets, table, listed, way_m, ends_m, heights_m, lit, beams_m, mirrors, source_m, level_m,
+            points_m,
             one_metre_db, permittivity, floors_db, axis, up, by_cosine, azimuth_db, elevation_db,
             area_edges_m, area_offsets, area_heights_m, area_losses_db_m,
         )  # fmt: skip
     return every, twice
 
 
-@njit(cache=True, error_model="numpy", fastmath=_LOOSE)
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def _add_areas(  # noqa: PLR0913, PLR0917
     total: Floats,
     two: bool,

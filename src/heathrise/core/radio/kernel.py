@@ -18,7 +18,7 @@ SECTORS = 360
 TURN = 2 * math.pi
 
 
-@njit(cache=True)
+@njit(cache=True, nogil=True)
 def _sector_span(ends_m: Floats, i: int, x_m: float, y_m: float) -> tuple[int, int]:  # pragma: no cover
     """Return the first sector a wall touches and how many; all of them for a wall underfoot."""
     a0 = math.atan2(ends_m[i, 1] - y_m, ends_m[i, 0] - x_m)
@@ -39,7 +39,7 @@ def _sector_span(ends_m: Floats, i: int, x_m: float, y_m: float) -> tuple[int, i
     return first, last - first + 1
 
 
-@njit(cache=True)
+@njit(cache=True, nogil=True)
 def nearest_m(ends_m: Floats, i: int, x_m: float, y_m: float) -> float:  # pragma: no cover
     """Return the least distance in plan from a place to a wall. [m]"""
     ux, uy = ends_m[i, 2] - ends_m[i, 0], ends_m[i, 3] - ends_m[i, 1]
@@ -49,7 +49,7 @@ def nearest_m(ends_m: Floats, i: int, x_m: float, y_m: float) -> float:  # pragm
     return math.sqrt((wx - t * ux) ** 2 + (wy - t * uy) ** 2)
 
 
-@njit(cache=True)
+@njit(cache=True, nogil=True)
 def bearings(ends_m: Floats, x_m: float, y_m: float) -> tuple[Ints, Floats, Ints]:  # pragma: no cover
     """Return (order, near_m, spans) of the walls seen from a place.
 
@@ -65,7 +65,7 @@ def bearings(ends_m: Floats, x_m: float, y_m: float) -> tuple[Ints, Floats, Ints
     return np.argsort(near_m), near_m, spans
 
 
-@njit(cache=True)
+@njit(cache=True, nogil=True)
 def sector_index(
     ends_m: Floats,
     heights_m: Floats,
@@ -107,7 +107,7 @@ def sector_index(
     return offsets, walls
 
 
-@njit(cache=True)
+@njit(cache=True, nogil=True)
 def _in_area(edges_m: Floats, first: int, last: int, x_m: float, y_m: float) -> bool:  # pragma: no cover
     """Even-odd test of a place against the edges of a polygon with holes."""
     inside = False
@@ -120,7 +120,7 @@ def _in_area(edges_m: Floats, first: int, last: int, x_m: float, y_m: float) -> 
     return inside
 
 
-@njit(parallel=True, cache=True)
+@njit(parallel=True, cache=True, nogil=True)
 def _by_sector(points_m: Floats, x_m: float, y_m: float) -> tuple[Ints, Ints]:  # pragma: no cover
     """Return each point's sector, and the points in the order of their sectors.
 
@@ -144,7 +144,7 @@ def _by_sector(points_m: Floats, x_m: float, y_m: float) -> tuple[Ints, Ints]:  
     return sectors, order
 
 
-@njit(cache=True)
+@njit(cache=True, nogil=True)
 def _between(table_db: Floats, degrees: float) -> float:  # pragma: no cover
     """Return a cut's level between its entries, -180 to 180 by the degree."""
     place = degrees + 180.0
@@ -152,7 +152,7 @@ def _between(table_db: Floats, degrees: float) -> float:  # pragma: no cover
     return float(table_db[whole] + (place - whole) * (table_db[whole + 1] - table_db[whole]))
 
 
-@njit(cache=True)
+@njit(cache=True, nogil=True)
 def _by_cuts(
     dx: float,
     dy: float,
@@ -176,7 +176,7 @@ def _by_cuts(
     return _between(azimuth, turned) + _between(elevation, raised)
 
 
-@njit(cache=True)
+@njit(cache=True, nogil=True)
 def relative_gain_db(
     dx: float,
     dy: float,
@@ -202,7 +202,7 @@ def relative_gain_db(
     return float(pattern_db[whole] + (place - whole) * (pattern_db[whole + 1] - pattern_db[whole]))
 
 
-@njit(parallel=True, cache=True)
+@njit(parallel=True, cache=True, nogil=True)
 def add_areas(
     loss_db: Float32s,
     source_m: Floats,
@@ -228,7 +228,7 @@ def add_areas(
                 loss_db[band, p] += share * length * losses_db_m[k, band]
 
 
-@njit(cache=True)
+@njit(cache=True, nogil=True)
 def share_inside(  # noqa: PLR0913, PLR0917
     edges_m: Floats,
     first: int,
@@ -270,7 +270,7 @@ def share_inside(  # noqa: PLR0913, PLR0917
     return max(0.0, share)
 
 
-@njit(cache=True)
+@njit(cache=True, nogil=True)
 def _slabs_db(  # noqa: PLR0913, PLR0917
     sx: float,
     sy: float,
@@ -298,7 +298,7 @@ def _slabs_db(  # noqa: PLR0913, PLR0917
     return f0, f1, f2
 
 
-@njit(parallel=True, cache=True, error_model="numpy", fastmath={"contract", "arcp"})
+@njit(parallel=True, cache=True, nogil=True, error_model="numpy", fastmath={"contract", "arcp"})
 def ray_losses(  # noqa: PLR0913, PLR0917
     source_m: Floats,
     axis: Floats,

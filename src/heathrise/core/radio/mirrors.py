@@ -13,21 +13,40 @@ mean of both polarisations (ITU-R P.2040 section 2). Constants fitted on traced 
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from threading import Lock
 
 import numpy as np
 import shapely
+from cachetools import cached
 from numpy.typing import NDArray
 
 from heathrise.core.job import BANDS
 from heathrise.core.library import limit
-from heathrise.core.radio.imaging import PIECES, levels_add, lit_of, mirrored, mirrored_gain, reach_of, ways
+from heathrise.core.radio.imaging import (
+    PIECES,
+    beams_of,
+    levels_add,
+    lit_of,
+    mirrored,
+    mirrored_gain,
+    places_along,
+    reach_of,
+    ways,
+)
+from heathrise.core.radio.keeping import room
 from heathrise.core.radio.scene import Grid, Losses, Scene, Stand, grid_losses, pattern_of
 
 Floats = NDArray[np.float64]
 Float32s = NDArray[np.float32]
 Ints = NDArray[np.int64]
 Bools = NDArray[np.bool_]
+# Rows of points in the order of the tiles they lie in, and where each tile begins and ends.
+Tiled = tuple[Ints, Ints]
 _TILE_M = 3.0
+# A place on a wall is looked at so much of the way before it.
+_BEFORE = 1e-6
+# Which walls are met strongly is seen at 5 GHz.
+_SEEN_AT = BANDS.index("5")
 
 
 @dataclass(frozen=True)
@@ -97,17 +116,18 @@ class _Finder:
         )
         return _of_lit_pieces(Images(mirror, parent, places, *in_way, lit))
 
-    def itself(self) -> Images:
-        """Return the stand as its own image, with every wall in reach of its height."""
-        heights = self.scene.heights_m
-        inside = np.flatnonzero((heights[:, 0] <= self.high_m) & (heights[:, 1] > self.low_m))
-        none, whole = np.array([-1]), np.array([0, len(inside)])
-        way = np.column_stack([self.scene.ends_m[inside], np.zeros(len(inside))])
-        lit = np.ones((1, PIECES), bool)
-        return Images(none, none, self.source_m[None, :2], whole, inside, way, lit)
+    def first(self) -> list[tuple[int, int]]:
+        """Return (-1, wall) of the walls the stand itself meets most strongly."""
+        spans, places = self._places()
+        # Just before each wall, so that it is not in its own way.
+        places = places - _BEFORE * (places - self.source_m)
+        gain = np.full(len(self.scene.ends_m), -300.0)
+        walls = np.repeat(np.arange(len(gain)), np.diff(spans))
+        np.maximum.at(gain, walls, -self.scene.walls_only_db(self.source_m, places)[_SEEN_AT])
+        return _most(gain[None], int(limit("air.mirror_walls")), -1)
 
-    def strongest(self, images: Images, most: int) -> list[tuple[int, int]]:
-        """Return (image, wall) of the strongest meetings over the floor, in a fixed order."""
+    def second(self, images: Images) -> list[tuple[int, int]]:
+        """Return (image, wall) of the strongest meetings of the images' rays."""
         scene = self.scene
         gain = reach_of(
             images.mirror,
@@ -120,16 +140,24 @@ class _Finder:
             scene.ends_m,
             scene.heights_m,
             images.lit,
-            scene.losses_db,
+            *self._places(),
             self.source_m,
-            self.low_m,
             scene.one_metre_db,
             limit("air.mirror_permittivity"),
             limit("air.mirror_floor_db"),
         )
-        rows, walls = np.nonzero(gain > limit("air.mirror_floor_db"))
-        order = np.lexsort((walls, rows, -gain[rows, walls]))[:most]
-        return [(int(rows[n]), int(walls[n])) for n in sorted(order)]
+        return _most(gain, int(limit("air.mirror_pairs")))
+
+    def _places(self) -> tuple[Ints, Floats]:
+        scene = self.scene
+        return places_along(scene.ends_m, scene.heights_m, scene.losses_db, self.stand.z_m, self.low_m)
+
+
+def _most(gain_db: Floats, most: int, row: int = 0) -> list[tuple[int, int]]:
+    """Return (row, column) of the greatest gains over the floor, in a fixed order; rows count from `row`."""
+    rows, walls = np.nonzero(gain_db > limit("air.mirror_floor_db"))
+    order = np.lexsort((walls, rows, -gain_db[rows, walls]))[:most]
+    return [(int(rows[n]) + row, int(walls[n])) for n in sorted(order)]
 
 
 @lru_cache(maxsize=8)
@@ -150,14 +178,14 @@ def _of_lit_pieces(images: Images) -> Images:
 def images_of(scene: Scene, stand: Stand, low_m: float) -> Images:
     """Return the images of a stand whose rays matter at a height or above it. [m]"""
     finder = _Finder(scene, stand, low_m)
-    for _, wall in finder.strongest(finder.itself(), int(limit("air.mirror_walls"))):
-        finder.add(wall, -1)
-    for image, wall in finder.strongest(finder.images(), int(limit("air.mirror_pairs"))):
+    for image, wall in finder.first():
+        finder.add(wall, image)
+    for image, wall in finder.second(finder.images()):
         finder.add(wall, image)
     return finder.images()
 
 
-@lru_cache(maxsize=96)
+@cached(room(96), lock=Lock())
 def kept_images(scene: Scene, stand: Stand) -> Images:
     """Return the images of a stand for clients on its own storey, kept."""
     floor_m = scene.building.storeys[own_storey(scene, stand)].elevation_m
@@ -166,18 +194,18 @@ def kept_images(scene: Scene, stand: Stand) -> Images:
 
 def mirrored_at(scene: Scene, stand: Stand, points_m: Floats) -> Mirrored:
     """Return what mirrors bring to points (n, 3) indoors on the stand's own storey; nothing elsewhere."""
-    return mirrored_beside(scene, stand, points_m, scene.losses(stand, points_m))
+    tiled = _by_tile(points_m, _indoors(scene, own_storey(scene, stand), points_m))
+    return _mirrored(scene, stand, points_m, scene.losses(stand, points_m), tiled)
 
 
-def mirrored_beside(scene: Scene, stand: Stand, points_m: Floats, losses: Losses) -> Mirrored:
-    """Return the same where the straight rays' losses are known already."""
-    every, twice = np.zeros((3, len(points_m))), np.zeros((3, len(points_m)))
-    here = _indoors_on_own_storey(scene, stand, points_m)
-    if not here.any() or not len(scene.ends_m):
-        none = np.zeros((3, len(points_m)), np.float32)
+def _mirrored(scene: Scene, stand: Stand, points_m: Floats, losses: Losses, tiled: Tiled) -> Mirrored:
+    """Return the same where the straight rays' losses are known, for the points that were tiled."""
+    order, tiles = tiled
+    if not len(order) or not len(scene.ends_m) or not _is_under_roof(scene, stand):
+        none = np.broadcast_to(np.float32(0), (3, len(points_m)))
         return Mirrored(none, none)
+    every, twice = np.zeros((3, len(points_m))), np.zeros((3, len(points_m)))
     images = kept_images(scene, stand)
-    order, tiles = _by_tile(points_m, np.flatnonzero(here))
     shape = pattern_of(scene, stand.pattern)
     points = np.ascontiguousarray(points_m[order])
     source_m, level_m = np.array([stand.x_m, stand.y_m, stand.z_m]), levels_m(scene, stand)
@@ -192,6 +220,7 @@ def mirrored_beside(scene: Scene, stand: Stand, points_m: Floats, losses: Losses
         scene.ends_m,
         scene.heights_m,
         images.lit,
+        beams_of(images.mirror, scene.ends_m, images.lit),
         1.0 - 10.0 ** (-scene.losses_db / 10.0),
         source_m,
         level_m,
@@ -221,8 +250,8 @@ def levels_m(scene: Scene, stand: Stand) -> Floats:
     return np.array([storey.elevation_m, max(stand.z_m, storey.elevation_m + storey.ceiling_m)])
 
 
-def _by_tile(points_m: Floats, rows: Ints) -> tuple[Ints, Ints]:
-    """Return rows in the order of the tiles their points lie in, and where each tile begins and ends."""
+def _by_tile(points_m: Floats, rows: Ints) -> Tiled:
+    """Return rows by the tiles their points lie in."""
     tiles = np.floor(points_m[rows, :2] / _TILE_M).astype(np.int64)
     # Each thread takes a run of tiles: mixed, so that none gets all the busy ones near the stand.
     mixed = (tiles @ np.array([73, 151])) % 97
@@ -248,23 +277,32 @@ def floors_db(losses: Losses, rows: Ints) -> Floats:
     return floors
 
 
-def _indoors_on_own_storey(scene: Scene, stand: Stand, points_m: Floats) -> NDArray[np.bool_]:
-    """Return which points lie under a roof between the floor and the top of the stand's storey."""
-    storeys = scene.building.storeys
-    if not storeys:
-        return np.zeros(len(points_m), bool)
-    own = storeys[own_storey(scene, stand)]
-    top_m = scene.building.top_m(own)
-    found: NDArray[np.bool_] = (points_m[:, 2] >= own.elevation_m - 1e-6) & (points_m[:, 2] < top_m)
-    if stand.z_m >= top_m or not found.any():
-        return np.zeros(len(points_m), bool)
-    inside = scene.building.inside[own.id]
+def _is_under_roof(scene: Scene, stand: Stand) -> bool:
+    """Say whether a stand hangs below the top of its storey."""
+    return stand.z_m < scene.building.top_m(scene.building.storeys[own_storey(scene, stand)])
+
+
+def _indoors(scene: Scene, own: int, points_m: Floats) -> Ints:
+    """Return the rows of the points that lie under a roof between the floor and the top of a storey."""
+    if own >= len(scene.building.storeys):
+        return np.empty(0, np.int64)
+    storey = scene.building.storeys[own]
+    found = (points_m[:, 2] >= storey.elevation_m - 1e-6) & (points_m[:, 2] < scene.building.top_m(storey))
+    inside = scene.building.inside[storey.id]
     shapely.prepare(inside)
-    found &= shapely.contains_xy(inside, points_m[:, 0], points_m[:, 1])
-    return found
+    rows = np.flatnonzero(found)
+    here: Ints = rows[shapely.contains_xy(inside, points_m[rows, 0], points_m[rows, 1])]
+    return here
 
 
-@lru_cache(maxsize=384)
+@lru_cache(maxsize=32)
+def _tiled_grid(scene: Scene, own: int, grid: Grid) -> Tiled:
+    points_m = grid.points_m()
+    return _by_tile(points_m, _indoors(scene, own, points_m))
+
+
+@cached(room(128), lock=Lock())
 def grid_mirrored(scene: Scene, stand: Stand, grid: Grid) -> Mirrored:
     """Return what mirrors bring over a grid, kept."""
-    return mirrored_beside(scene, stand, grid.points_m(), grid_losses(scene, stand, grid))
+    tiled = _tiled_grid(scene, own_storey(scene, stand), grid)
+    return _mirrored(scene, stand, grid.points_m(), grid_losses(scene, stand, grid), tiled)

@@ -1,7 +1,7 @@
 """The radio plan of a whole job: which 2.4 GHz radios are worth their noise, how wide, how loud.
 
 What a person locked stays. Channels themselves stay with the plan (`channels`), which follows
-every change; here it is solved with time to spare, for the record of how good it can be.
+every change; here it is given time for a bound, for the record of how good it is.
 """
 
 import numpy as np

@@ -1,16 +1,21 @@
 """Path gain from an access point to places: the direct ray, what walls mirror and what goes round, in power."""
 
+from collections.abc import Sequence
 from dataclasses import replace
 from functools import lru_cache
+from threading import Lock
 
 import numpy as np
 import shapely
+from cachetools import cached
 from numpy.typing import NDArray
 
 from heathrise.core.job import BANDS, Band
 from heathrise.core.radio.balance import Balance, balance_of, scattered
+from heathrise.core.radio.keeping import is_kept, room
 from heathrise.core.radio.mirrors import Mirrored, grid_mirrored, mirrored_at, own_storey
 from heathrise.core.radio.scene import Grid, Losses, Scene, Stand, grid_losses
+from heathrise.core.radio.threads import each
 
 Floats = NDArray[np.float64]
 Float32s = NDArray[np.float32]
@@ -31,7 +36,7 @@ def losses_of(scene: Scene, stand: Stand, where: Grid | Floats) -> Losses:
     return grid_losses(scene, stand, where) if isinstance(where, Grid) else scene.losses(stand, where)
 
 
-@lru_cache(maxsize=512)
+@cached(room(96), lock=Lock())
 def around(scene: Scene, stand: Stand, band: Band) -> Float32s:
     """Return the indirect path gain of every cell indoors, as a ratio of power, kept.
 
@@ -89,6 +94,32 @@ def gain_db(scene: Scene, stand: Stand, band: Band, where: Grid | Floats) -> Flo
         extra = extra + mirrored_of(scene, stand, where).every[BANDS.index(band)]
     both: Float32s = 10 * np.log10(10 ** (direct / 10) + extra, dtype=np.float32)
     return np.maximum(both, NOTHING_DB) + learned
+
+
+def gains_db(scene: Scene, stands: Sequence[Stand], band: Band, where: Grid | Floats) -> list[Float32s]:
+    """Return `gain_db` of many stands. Those not known yet are found one a thread."""
+    unknown = [stand for stand in stands if not _is_known(scene, stand, band, where)]
+    if len(unknown) > 1:
+        factored(scene, (band,))
+        found = dict(zip(unknown, each(lambda s: gain_db(scene, s, band, where), unknown), strict=True))
+        return [found[s] if s in found else gain_db(scene, s, band, where) for s in stands]
+    return [gain_db(scene, stand, band, where) for stand in stands]
+
+
+def factored(scene: Scene, bands: Sequence[Band]) -> None:
+    """Factor the balances of bands, one a thread, before other threads ask for them."""
+    if scene.model.round and scene.building.storeys:
+        solvers = [balance_of(scene).solver(band) for band in bands]
+        each(lambda solver: solver.factor, solvers)
+
+
+def _is_known(scene: Scene, stand: Stand, band: Band, where: Grid | Floats) -> bool:
+    """Say whether the slow parts of a stand's gain are kept: a single one is left to all threads."""
+    if not isinstance(where, Grid):
+        return False
+    if not is_kept(grid_losses, scene, replace(stand, mirrors=True), where):
+        return False
+    return not (scene.model.round and scene.building.storeys) or is_kept(around, scene, stand, band)
 
 
 def learned_db(scene: Scene, where: Grid | Floats) -> Float32s:

@@ -3,15 +3,18 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from threading import Lock
 
 import numpy as np
 import shapely
+from cachetools import cached
 from numpy.typing import NDArray
 
 from heathrise.core.job import BANDS, AccessPoint, Antenna
 from heathrise.core.library import limit
 from heathrise.core.radio.antenna import Pattern, Vector, code_of, frame, pattern
 from heathrise.core.radio.budget import band_mhz, free_space_1m_db
+from heathrise.core.radio.keeping import room
 from heathrise.core.radio.kernel import Ints, add_areas, bearings, ray_losses, sector_index
 from heathrise.core.site.building import Building
 
@@ -128,26 +131,13 @@ class Scene:
     def losses(self, stand: Stand, points_m: Floats) -> Losses:
         """Return the losses from a stand to points (n, 3), for all bands at once."""
         source = np.array([stand.x_m, stand.y_m, stand.z_m])
-        heights = points_m[:, 2] if len(points_m) else source[2:]
-        low, high = min(stand.z_m, heights.min()), max(stand.z_m, heights.max())
         shape = pattern_of(self, stand.pattern)
-        offsets, walls = sector_index(
-            self.ends_m,
-            self.heights_m,
-            self.losses_db,
-            _bearings(self, stand.x_m, stand.y_m),
-            stand.x_m,
-            stand.y_m,
-            low,
-            high,
-        )
         loss_db, relative_db = ray_losses(
             source,
             np.asarray(stand.axis),
             shape.by_cosine,
             points_m,
-            offsets,
-            walls,
+            *self._sectors(source, points_m),
             self.slab_z_m,
             self.slab_losses_db,
             self.slab_offsets,
@@ -171,6 +161,39 @@ class Scene:
                 self.area_losses_db_m,
             )
         return Losses(loss_db, relative_db)
+
+    def walls_only_db(self, source_m: Floats, points_m: Floats) -> Float32s:
+        """Return what free space and walls alone take of the rays from a place to points (n, 3), (3, n). [dB]"""
+        even, ahead = np.zeros(2), np.array([0.0, 0.0, 1.0])
+        no_bound = np.full(3, np.inf)
+        loss_db, _ = ray_losses(
+            source_m,
+            ahead,
+            even,
+            points_m,
+            *self._sectors(source_m, points_m),
+            np.empty(0),
+            np.empty((0, 3)),
+            np.zeros(1, np.int64),
+            np.empty((0, 4)),
+            self.one_metre_db,
+            no_bound,
+            2.0,
+            False,
+            ahead,
+            np.zeros(1),
+            np.zeros(1),
+        )
+        found: Float32s = loss_db
+        return found
+
+    def _sectors(self, source_m: Floats, points_m: Floats) -> tuple[Ints, Floats]:
+        """Return the walls between a place and points, by the sector round the place they stand in."""
+        x_m, y_m, z_m = map(float, source_m)
+        heights = points_m[:, 2] if len(points_m) else source_m[2:]
+        low, high = min(z_m, float(heights.min())), max(z_m, float(heights.max()))
+        seen = _bearings(self, x_m, y_m)
+        return sector_index(self.ends_m, self.heights_m, self.losses_db, seen, x_m, y_m, low, high)
 
 
 def _rings(areas: Sequence[shapely.geometry.base.BaseGeometry]) -> tuple[Ints, Floats]:
@@ -209,7 +232,7 @@ def scene_of(building: Building) -> Scene:
     return Scene(building)
 
 
-@lru_cache(maxsize=384)
+@cached(room(128), lock=Lock())
 def grid_losses(scene: Scene, stand: Stand, grid: Grid) -> Losses:
     """Return the losses from a stand over a grid, kept: moving one point recomputes one point."""
     return scene.losses(stand, grid.points_m())
