@@ -100,7 +100,8 @@ def placing(job: Job, scene: Scene) -> list[Row]:
     storey = (scene.building.storeys[0].id,)
     list(zip(place(job, scene, "fewest", MODEL, storey, 1.0), range(1), strict=False))
     start = time.perf_counter()
-    plans = place(job, scene, "fewest", MODEL, storey, 22.0)
+    grid_losses.cache_clear()
+    plans = place(job, scene, "fewest", MODEL, storey, 10.0)
     first = next(plans)
     first_s = time.perf_counter() - start
     last = [first, *plans][-1]

@@ -8,7 +8,8 @@ from demo.tern_lane import tern_lane
 
 from heathrise.core.job import AccessPoint, Job
 from heathrise.core.radio.air import assess_air
-from heathrise.core.radio.placing import AIMS, ground_of, place
+from heathrise.core.radio.ground import ground_of
+from heathrise.core.radio.placing import AIMS, place
 from heathrise.core.radio.scene import scene_of
 from heathrise.core.radio.studies import Asked, offer
 from heathrise.core.radio.views import with_points

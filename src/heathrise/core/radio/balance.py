@@ -37,11 +37,14 @@ from heathrise.core.job import BANDS, Band
 from heathrise.core.library import limit
 from heathrise.core.radio.faces import faces
 from heathrise.core.radio.scene import Grid, Scene
+from heathrise.core.radio.threads import each
 
 Floats = NDArray[np.float64]
 Float32s = NDArray[np.float32]
 Ints = NDArray[np.int64]
 Bools = NDArray[np.bool_]
+# So many access points are solved for together: with more, the linear algebra starts threads of its own.
+_AT_ONCE = 4
 
 
 @dataclass(frozen=True)
@@ -225,8 +228,12 @@ class Solver:
         source = self.thrown_m2 * direct_gain.T
         if twice_mirrored is not None:
             source = source + limit("air.carried_on_share") * self.walls_m2 * twice_mirrored.T
-        source = np.ascontiguousarray(source.T, np.float32)
-        found: Float32s = np.maximum(self.factor.solve(source), np.float32(0.0))
+        # Several at once read the factors once, a few threads beside each other.
+        parts = (
+            [source.T] if source.ndim == 1 else np.array_split(source.T, -(-len(source) // _AT_ONCE), axis=1)
+        )
+        solved = each(lambda part: self.factor.solve(np.asfortranarray(part, np.float32)), parts)
+        found: Float32s = np.maximum(solved[0] if source.ndim == 1 else np.hstack(solved), np.float32(0.0))
         return found
 
 

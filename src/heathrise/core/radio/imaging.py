@@ -594,6 +594,64 @@ def _shines_past(beam_m: Floats, image_m: Floats, box: Floats) -> bool:  # pragm
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
+def _shadow_db(  # noqa: PLR0913, PLR0917
+    table: Floats,
+    listed: Ints,
+    way_m: Floats,
+    offsets: Ints,
+    m: int,
+    wall: int,
+    ends_m: Floats,
+    image_m: Floats,
+    box: Floats,
+    low_m: float,
+    high_m: float,
+) -> float:  # pragma: no cover
+    """Return what all rays by an image to a box lose at 2.4 GHz, at the least, in walls beyond the mirror.
+
+    The places behind a wall, seen from the image, are a convex piece of the plan: a wall in the way of
+    the box's four corners is in the way of all of it.
+    """
+    along = _seen_along(
+        ends_m, wall, image_m[0], image_m[1], 0.5 * (box[0] + box[2]), 0.5 * (box[1] + box[3])
+    )
+    piece = PIECES // 2 if math.isnan(along) else min(PIECES - 1, max(0, int(along * PIECES)))
+    at = (2 * m + 1) * PIECES + piece
+    ux, uy = ends_m[wall, 2] - ends_m[wall, 0], ends_m[wall, 3] - ends_m[wall, 1]
+    side = ux * (image_m[1] - ends_m[wall, 1]) - uy * (image_m[0] - ends_m[wall, 0])
+    total = 0.0
+    for n in range(np.uint64(offsets[at]), np.uint64(offsets[at + 1])):
+        k = listed[n]
+        if table[k, 4] > low_m or table[k, 5] <= high_m:
+            continue
+        beyond = True
+        for end in range(2):
+            px, py = way_m[n, 2 * end] - ends_m[wall, 0], way_m[n, 2 * end + 1] - ends_m[wall, 1]
+            beyond = beyond and side * (ux * py - uy * px) <= 1e-9
+        ax, ay = way_m[n, 0] - image_m[0], way_m[n, 1] - image_m[1]
+        bx, by = way_m[n, 2] - image_m[0], way_m[n, 3] - image_m[1]
+        if ax * by - ay * bx < 0:
+            ax, ay, bx, by = bx, by, ax, ay
+        for corner in range(4):
+            if not beyond:
+                break
+            cx, cy = box[2 * (corner // 2)] - image_m[0], box[1 + 2 * (corner % 2)] - image_m[1]
+            behind = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax) < -1e-9
+            beyond = behind and ax * cy - ay * cx > 1e-9 and cx * by - cy * bx > 1e-9
+        if beyond:
+            total += table[k, 6]
+    return total
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
+def _nearest_sq(image_m: Floats, box: Floats) -> float:  # pragma: no cover
+    """Return the square of the least distance in plan from an image to a box. [m2]"""
+    dx = max(box[0] - image_m[0], 0.0, image_m[0] - box[2])
+    dy = max(box[1] - image_m[1], 0.0, image_m[1] - box[3])
+    return float(dx * dx + dy * dy)
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=_LOOSE)
 def _fill(  # noqa: PLR0913, PLR0917
     every: Floats,
     twice: Floats,
@@ -633,8 +691,18 @@ def _fill(  # noqa: PLR0913, PLR0917
     """
     total, place, shares = np.zeros(3), np.zeros((2, 3)), np.zeros(2)
     box = _box(points_m, first, last)
+    low_m, high_m, widest_db = source_m[2], source_m[2], -1e9
+    for p in range(first, last):
+        low_m, high_m = min(low_m, points_m[p, 2]), max(high_m, points_m[p, 2])
+        widest_db = max(widest_db, -floors_db[p] - one_metre_db[0])
     for m in range(mirror.shape[0]):
         if _shines_past(beams_m[m], images_m[m], box):
+            continue
+        # What no ray to the tile can be left with is not looked for at each of its places.
+        left_db = widest_db - 10.0 * math.log10(max(_nearest_sq(images_m[m], box), 1.0)) + 1e-6
+        if left_db < 0.0 or left_db < _shadow_db(
+            table, listed, way_m, offsets, m, mirror[m], ends_m, images_m[m], box, low_m, high_m
+        ):  # fmt: skip
             continue
         one, two = mirror[m], -1 if parent[m] < 0 else mirror[parent[m]]
         for p in range(first, last):

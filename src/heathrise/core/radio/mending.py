@@ -16,7 +16,7 @@ from heathrise.core.job import AccessPoint, Job
 from heathrise.core.library import limit
 from heathrise.core.radio.air import assess_air
 from heathrise.core.radio.candidates import Spot
-from heathrise.core.radio.placing import Follower, Ground, ground_of
+from heathrise.core.radio.ground import Follower, Ground, ground_of
 from heathrise.core.radio.scene import Scene
 from heathrise.core.radio.views import with_points
 from heathrise.core.sums import Noun

@@ -13,9 +13,10 @@ from heathrise.core.edit import Operation, Put, Remove
 from heathrise.core.job import AccessPoint, Id, Job
 from heathrise.core.library import library, limit
 from heathrise.core.radio.air import assess_air
+from heathrise.core.radio.ground import Aim
 from heathrise.core.radio.learning import Compared, compare, learn
 from heathrise.core.radio.mending import Mend, mends
-from heathrise.core.radio.placing import AIMS, Aim, Placement, place
+from heathrise.core.radio.placing import AIMS, Placement, place
 from heathrise.core.radio.radioplan import RadioProposal, propose
 from heathrise.core.radio.scene import scene_of
 from heathrise.core.radio.views import with_points, without
