@@ -139,15 +139,30 @@ class SpaceShift(Noun):
     shift_db: float
 
 
+class NearShift(Noun):
+    """What one reading teaches of the places round it, of the access point it came from while that stays
+    where it was. `weight` times what two places have in common is the shift. [1/dB]
+    """
+
+    storey_id: Id
+    at: Point
+    space_id: Id | None
+    from_storey_id: Id
+    from_at: Point
+    weight: float
+
+
 class Calibration(ElementBase):
     """What survey points taught of this building: an offset, a shift for each wall class and for each
-    space that was measured. Errors are RMSE in dB; `held_out_db` is over points the fit did not see.
+    space that was measured, and what each reading says of the places near it. Errors are RMSE in dB;
+    `held_out_db` is over points the fit did not see.
     """
 
     kind: Literal["calibration"] = "calibration"
     offset_db: float = Field(ge=-40, le=40)
     shifts: tuple[ClassShift, ...] = Field((), max_length=200)
     spaces: tuple[SpaceShift, ...] = Field((), max_length=2000)
+    near: tuple[NearShift, ...] = Field((), max_length=20000)
     points: int = Field(ge=1)
     before_db: float = Field(ge=0)
     after_db: float = Field(ge=0)

@@ -29,6 +29,7 @@ from heathrise.core.airnouns import (  # noqa: F401
     Calibration,
     ClassShift,
     CutPoint,
+    NearShift,
     Neighbour,
     Radio,
     SpaceShift,

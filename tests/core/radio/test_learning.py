@@ -1,5 +1,7 @@
 """Learning from a survey made from a truth that is known."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from demo.drawing import at
@@ -8,7 +10,11 @@ from hypothesis import strategies as st
 
 from heathrise.core.edit import Put, apply
 from heathrise.core.job import AccessPoint, Job, SurveyPoint
+from heathrise.core.library import limit
+from heathrise.core.radio.account import signal_account
+from heathrise.core.radio.coverage import signals
 from heathrise.core.radio.learning import TooFew, compare, learn, predicted_dbm, survey_of
+from heathrise.core.radio.nearby import near_db
 from heathrise.core.radio.scene import Scene, scene_of
 from heathrise.core.site.building import building_of
 from tests.house import House
@@ -105,3 +111,45 @@ def test_the_comparison_names_space_and_wall():
     assert by_space["Ground west"].rmse_db < 0.2
     assert by_space["Ground east"].mean_db == pytest.approx(-6, abs=0.2)
     assert {group.name for group in found.by_wall} == {"Brick leaf 102 mm"}
+
+
+def one_high_reading() -> Job:
+    """A house measured as predicted but for three readings beside each other, 8 dB over it."""
+    job = surveyed(count=12)
+    puts = [
+        Put(
+            element=row.model_copy(
+                update={"at": at(10 + 0.2 * n, 6.5), "rssi_dbm": level_of(job, at(10 + 0.2 * n, 6.5)) + 8.0}
+            )
+        )
+        for n, row in enumerate(survey_of(job).rows[:3])
+    ]
+    return apply(job, puts).job
+
+
+def level_of(job: Job, where) -> float:
+    one = survey_of(job).rows[0].model_copy(update={"at": where})
+    moved = apply(job, [Put(element=one)]).job
+    return float(predicted_dbm(moved, Scene(building_of(moved)), survey_of(moved))[0])
+
+
+def test_what_a_reading_teaches_fades_with_distance_and_goes_when_the_point_moves():
+    job = one_high_reading()
+    after = apply(job, [Put(element=learn(job))]).job
+    scene, point = Scene(building_of(after)), after.of(AccessPoint)[0]
+    places = np.array([(10.2, 6.5, 1.2), (9.0, 6.5, 1.2), (7.0, 2.0, 1.2), (2.0, 2.0, 1.2)])
+    near, further, across, other_room = near_db(scene, scene.stand(point), places)
+    assert near > 1.0
+    assert near > further > across >= other_room - 0.05
+    assert near_db(scene, replace(scene.stand(point), x_m=5.0), places) == pytest.approx(0.0)
+
+
+def test_the_account_of_a_place_that_was_learned_adds_up_to_the_map():
+    job = one_high_reading()
+    after = apply(job, [Put(element=learn(job))]).job
+    scene, point = scene_of(building_of(after)), after.of(AccessPoint)[0]
+    account = signal_account(after, scene, point, "5", point.storey_id, at(10.2, 6.5))
+    shown = signals(after, scene, "5", np.array([[10.2, 6.5, limit("air.client_height_m")]]))
+    assert account.sum.value == pytest.approx(float(shown.way("weaker")[0, 0]), abs=0.05)
+    assert sum(line.value for line in account.sum.lines) == pytest.approx(account.sum.value, abs=0.02)
+    assert any("learned of this place" in line.label for line in account.sum.lines)

@@ -1,6 +1,7 @@
 """The search for cheaper plans and the program beside it, on small grounds whose best plan is known by trying all."""
 
 import itertools
+import random as chance
 
 import numpy as np
 import pytest
@@ -88,9 +89,7 @@ def test_a_search_keeps_what_is_pinned_meets_what_can_be_met_and_comes_to_the_be
 
 
 def test_most_searches_of_small_grounds_end_at_the_best_plan():
-    import random
-
-    grounds = [ground(random.Random(n), 9, 3) for n in range(20)]
+    grounds = [ground(chance.Random(n), 9, 3) for n in range(20)]
     ends = [float(one.prices[searched(one, np.arange(9), 3000)].sum()) for one in grounds]
     best = [cheapest(one) for one in grounds]
     assert sum(e == pytest.approx(b) for e, b in zip(ends, best, strict=True)) >= 18

@@ -1286,7 +1286,8 @@ export interface components {
         /**
          * Calibration
          * @description What survey points taught of this building: an offset, a shift for each wall class and for each
-         *     space that was measured. Errors are RMSE in dB; `held_out_db` is over points the fit did not see.
+         *     space that was measured, and what each reading says of the places near it. Errors are RMSE in dB;
+         *     `held_out_db` is over points the fit did not see.
          */
         Calibration: {
             /** After Db */
@@ -1304,6 +1305,11 @@ export interface components {
             kind: "calibration";
             /** Label */
             label: string;
+            /**
+             * Near
+             * @default []
+             */
+            near: components["schemas"]["NearShift"][];
             /** Offset Db */
             offset_db: number;
             /** Points */
@@ -2655,6 +2661,23 @@ export interface components {
             security: string;
             /** Ssid Id */
             ssid_id: string;
+        };
+        /**
+         * NearShift
+         * @description What one reading teaches of the places round it, of the access point it came from while that stays
+         *     where it was. `weight` times what two places have in common is the shift. [1/dB]
+         */
+        NearShift: {
+            at: components["schemas"]["Point"];
+            from_at: components["schemas"]["Point"];
+            /** From Storey Id */
+            from_storey_id: string;
+            /** Space Id */
+            space_id: string | null;
+            /** Storey Id */
+            storey_id: string;
+            /** Weight */
+            weight: number;
         };
         /**
          * Need
@@ -4997,6 +5020,7 @@ export type MeasuredForm = components['schemas']['MeasuredForm'];
 export type Mend = components['schemas']['Mend'];
 export type MoveAll = components['schemas']['MoveAll'];
 export type NamePlan = components['schemas']['NamePlan'];
+export type NearShift = components['schemas']['NearShift'];
 export type Need = components['schemas']['Need'];
 export type Neighbour = components['schemas']['Neighbour'];
 export type Network = components['schemas']['Network'];

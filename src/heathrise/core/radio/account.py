@@ -74,9 +74,9 @@ def signal_account(
         *round_lines,
         SumLine(label=f"antenna of a {client.label.lower()}", value=client.gain_dbi, unit="dBi"),
     ]
-    learned = float(learned_db(scene, np.array([end]))[0])
+    learned = float(learned_db(scene, stand, np.array([end]))[0])
     if learned:
-        lines.append(SumLine(label="learned of this space from the survey", value=learned, unit="dB"))
+        lines.append(SumLine(label="learned of this place from the survey", value=learned, unit="dB"))
     down = radio.power_dbm + has.gain_dbi + gain + client.gain_dbi + learned
     sends = client_power_dbm(client, band)
     if sends < radio.power_dbm:

@@ -1,8 +1,9 @@
 """Measured against predicted, and what the difference teaches: offset, wall classes, spaces.
 
-Symbols: r residual, measured less predicted [dB]; J how r changes with each unknown; the fit is
-regularised least squares, min |r - J u|^2 / sigma^2 + sum (u / prior)^2, repeated about its result
-because what goes round is not linear in the losses of walls.
+Symbols: r residual, measured less predicted [dB]; J how r changes with each unknown; K what the errors of
+two readings have in common (`nearby`), C = K + sigma^2. The fit is generalised least squares with priors,
+min (r - J u)' C^-1 (r - J u) + sum (u / prior)^2, repeated about its result because what goes round is not
+linear in the losses of walls. What is then left, C^-1 r, is kept with each reading.
 """
 
 import uuid
@@ -14,9 +15,10 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from heathrise.core.job import AccessPoint, Calibration, ClassShift, Job, SpaceShift, SurveyPoint
+from heathrise.core.job import AccessPoint, Calibration, ClassShift, Job, NearShift, SpaceShift, SurveyPoint
 from heathrise.core.library import library, limit
 from heathrise.core.radio.coverage import radio_on
+from heathrise.core.radio.nearby import common_db2, heard_of
 from heathrise.core.radio.reach import gain_db
 from heathrise.core.radio.scene import Scene, Stand
 from heathrise.core.site.building import Building, building_of
@@ -224,23 +226,51 @@ def learn(job: Job, tell: Tell = lambda *_: None) -> Calibration:
     unknowns = _unknowns(job, survey)
     values = np.zeros(len(unknowns.prior))
     before = survey.measured - _with(job, survey, unknowns, values)
+    common = _common(job, survey)
+    spread = common + limit("learn.measured_db") ** 2 * np.eye(len(common))
     rounds = int(limit("learn.rounds"))
     change = np.zeros((len(survey.rows), len(values)))
     for number in range(rounds):
         tell(number / (rounds + 1), f"fitting, round {number + 1} of {rounds}")
         predicted = _with(job, survey, unknowns, values)
         change = _change(job, survey, unknowns, values, predicted)
-        values = values + _solve(survey.measured - predicted, change, unknowns.prior, values)
+        values = values + _solve(survey.measured - predicted, change, spread, unknowns.prior, values)
     tell(rounds / (rounds + 1), "holding points out")
     after: Floats = survey.measured - _with(job, survey, unknowns, values)
-    held = _held_out(after, change, unknowns.prior, values)
+    weights = np.asarray(np.linalg.solve(spread, after), np.float64)
+    held = _held_out(after, change, common, unknowns.prior, values)
     errors = {
         "points": len(survey.rows),
         "before_db": round(_rmse(before), 2),
-        "after_db": round(_rmse(after), 2),
+        "after_db": round(_rmse(after - common @ weights), 2),
         "held_out_db": round(held, 2),
     }
-    return unknowns.element(values, **errors)
+    return unknowns.element(values, **errors).model_copy(update={"near": _near(job, survey, weights)})
+
+
+def _common(job: Job, survey: Survey) -> Floats:
+    """Return what the errors of any two readings have in common, (points, points). [dB2]"""
+    senders, storeys = [row.point_id for row in survey.rows], [row.storey_id for row in survey.rows]
+    heard = heard_of(building_of(_bare(job)), senders, storeys, survey.places)
+    return common_db2(heard, heard)
+
+
+def _near(job: Job, survey: Survey, weights: Floats) -> tuple[NearShift, ...]:
+    """Return what is kept with each reading."""
+    building, found = building_of(_bare(job)), []
+    for row, weight in zip(survey.rows, weights, strict=True):
+        sender, space = job.get(AccessPoint, row.point_id), building.space_at(row.storey_id, row.at)
+        found.append(
+            NearShift(
+                storey_id=row.storey_id,
+                at=row.at,
+                space_id=space.id if space else None,
+                from_storey_id=sender.storey_id,
+                from_at=sender.at,
+                weight=round(float(weight), 5),
+            )
+        )
+    return tuple(found)
 
 
 def _unknowns(job: Job, survey: Survey) -> Unknowns:
@@ -284,22 +314,25 @@ def _change(job: Job, survey: Survey, unknowns: Unknowns, values: Floats, predic
     return found
 
 
-def _solve(residual: Floats, change: Floats, prior: Floats, values: Floats) -> Floats:
-    """Return the step of regularised least squares from some values."""
-    sigma = limit("learn.measured_db")
-    normal = change.T @ change / sigma**2 + np.diag(prior**-2.0)
-    pull = change.T @ residual / sigma**2 - values * prior**-2.0
+def _solve(residual: Floats, change: Floats, spread: Floats, prior: Floats, values: Floats) -> Floats:
+    """Return the step of the fit from some values."""
+    weighed = np.linalg.solve(spread, np.column_stack([change, residual]))
+    normal = change.T @ weighed[:, :-1] + np.diag(prior**-2.0)
+    pull = change.T @ weighed[:, -1] - values * prior**-2.0
     return np.asarray(np.linalg.solve(normal, pull), np.float64)
 
 
-def _held_out(after: Floats, change: Floats, prior: Floats, values: Floats) -> float:
+def _held_out(after: Floats, change: Floats, common: Floats, prior: Floats, values: Floats) -> float:
     """Return the error on points held out, each part of the survey once, about the fitted values."""
     folds = int(limit("learn.folds"))
+    spread = common + limit("learn.measured_db") ** 2 * np.eye(len(common))
     # Residuals about the fit, as if nothing were known: what each fold must find again.
     residual = np.asarray(after + change @ values, float)
     errors = []
     for fold in range(folds):
         out = np.arange(len(residual)) % folds == fold
-        found = _solve(residual[~out], change[~out], prior, np.zeros(len(values)))
-        errors.append(residual[out] - change[out] @ found)
+        told = spread[np.ix_(~out, ~out)]
+        found = _solve(residual[~out], change[~out], told, prior, np.zeros(len(values)))
+        left = np.linalg.solve(told, residual[~out] - change[~out] @ found)
+        errors.append(residual[out] - change[out] @ found - common[np.ix_(out, ~out)] @ left)
     return _rmse(np.concatenate(errors))

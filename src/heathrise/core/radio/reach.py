@@ -14,6 +14,7 @@ from heathrise.core.job import BANDS, Band
 from heathrise.core.radio.balance import Balance, balance_of, scattered
 from heathrise.core.radio.keeping import is_kept, room
 from heathrise.core.radio.mirrors import Mirrored, grid_mirrored, mirrored_at, own_storey
+from heathrise.core.radio.nearby import near_db
 from heathrise.core.radio.scene import Grid, Losses, Scene, Stand, grid_losses
 from heathrise.core.radio.threads import each
 
@@ -84,7 +85,7 @@ def gain_db(scene: Scene, stand: Stand, band: Band, where: Grid | Floats) -> Flo
     direct = direct_db(losses_of(scene, stand, where), band)
     if not scene.building.storeys:
         return direct
-    learned = learned_db(scene, where)
+    learned = learned_db(scene, stand, where)
     if not scene.model.round:
         return direct + learned
     balance = balance_of(scene)
@@ -122,11 +123,12 @@ def _is_known(scene: Scene, stand: Stand, band: Band, where: Grid | Floats) -> b
     return not (scene.model.round and scene.building.storeys) or is_kept(around, scene, stand, band)
 
 
-def learned_db(scene: Scene, where: Grid | Floats) -> Float32s:
-    """Return what a survey taught of the space each place lies in; 0 where nothing was measured. [dB]"""
-    if scene.learned is None or not scene.learned.spaces:
+def learned_db(scene: Scene, stand: Stand, where: Grid | Floats) -> Float32s:
+    """Return what a survey taught of the space each place lies in, and of the stand heard there. [dB]"""
+    if scene.learned is None:
         return np.zeros(1, np.float32)
-    return _learned_on_grid(scene, where) if isinstance(where, Grid) else _learned_at(scene, where)
+    spaces = _learned_on_grid(scene, where) if isinstance(where, Grid) else _learned_at(scene, where)
+    return spaces + near_db(scene, stand, where)
 
 
 @lru_cache(maxsize=32)
