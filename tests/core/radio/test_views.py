@@ -2,7 +2,9 @@
 
 import numpy as np
 import pytest
+import shapely
 from demo.tern_lane import tern_lane
+from demo.withy_mill import withy_mill
 
 from heathrise.core.job import AccessPoint
 from heathrise.core.library import library
@@ -95,3 +97,15 @@ def test_the_chance_is_a_half_at_the_need_and_grows_over_it():
         near = here[np.abs(levels[here] - need) < 0.2]
         assert not len(near) or 40 < chance[near].mean() < 60
     assert 0 <= np.nanmin(chance) < np.nanmax(chance) <= 100
+
+
+def test_the_earth_round_a_cellar_has_no_air():
+    mill = withy_mill()
+    cellar = min(range(len(mill.storeys)), key=lambda n: mill.storeys[n].elevation_m)
+    seen = sight(mill, storey=cellar)
+    values, points = see(seen, "best"), seen.grid.points_m()
+    building = building_of(mill)
+    for space in building.spaces[mill.storeys[cellar].id]:
+        inside = shapely.contains_xy(building.polygons[space.id], points[:, 0], points[:, 1])
+        assert not np.isnan(values[inside]).any()
+    assert np.isnan(values[points[:, 0] > building.bounds.x1_m - 1.0]).all()

@@ -29,7 +29,7 @@ function show(id: string): void {
         <tr v-for="row in rows" :key="row.point_id">
           <th scope="row"><button type="button" class="bare" @click="view.select(row.point_id)">{{ row.label }}</button></th>
           <td class="mono">{{ row.met }}</td>
-          <td class="lost" :class="row.lost.length ? 'advice' : 'holds'">{{ row.lost.length ? `▲ ${row.lost.join(', ')}; worst ${units.quantity(row.worst_dbm, 'dBm', 0)}` : '✓ nothing' }}</td>
+          <td class="lost" :class="row.lost.length ? 'advice' : 'holds'">{{ row.lost.length ? `▲ ${row.lost.join(', ')}; ${row.second_only ? 'only the second signal, ' : ''}worst ${units.quantity(row.worst_dbm, 'dBm', 0)}` : '✓ nothing' }}</td>
           <td><button type="button" class="ink-button" :aria-pressed="view.failed === row.point_id" @click="show(row.point_id)">Show without it</button></td>
         </tr>
       </tbody>

@@ -81,7 +81,7 @@ function keep(offer: Offer): void {
           </td>
         </tr>
         <tr v-for="unmet in offers.flatMap((o) => o.placement.unmet.map((u) => ({ ...u, plan: o.placement.label })))" :key="unmet.plan + unmet.space_id" class="quiet">
-          <td colspan="8" class="wrap">▲ {{ unmet.plan }}: {{ unmet.label }} reaches {{ (unmet.share * 100).toFixed(0) }} %; {{ unmet.why }}.</td>
+          <td colspan="8" class="wrap">▲ {{ unmet.plan }}: {{ unmet.label }} reaches {{ (unmet.share * 100).toFixed(0) }} %; {{ units.sentence(unmet.why) }}.</td>
         </tr>
       </tbody>
     </table>

@@ -7,8 +7,10 @@ import type { Operation } from '@/job/types'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { useView } from '@/job/useView'
+import { useUnits } from '@/units/useUnits'
 
 const job = useJob()
+const units = useUnits()
 const view = useView()
 const studies = useStudies()
 const assessment = useAssessment()
@@ -49,7 +51,7 @@ function use(): void {
             <tbody>
               <tr v-for="change in proposal.changes" :key="change.point_id + change.band">
                 <th scope="row"><button type="button" class="bare" @click="view.select(change.point_id)">{{ change.label }}, {{ change.band }}</button></th>
-                <td class="mono">{{ settings(change.before) }}</td><td class="mono">{{ settings(change.after) }}</td><td class="why">{{ change.why }}</td>
+                <td class="mono">{{ settings(change.before) }}</td><td class="mono">{{ settings(change.after) }}</td><td class="why">{{ units.sentence(change.why) }}</td>
               </tr>
             </tbody>
           </table>

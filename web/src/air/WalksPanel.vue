@@ -32,6 +32,8 @@ function draw(): void {
   chart = undefined
   if (!canvas.value || !played.value) return
   const samples = played.value.samples
+  const digits = played.value.duration_s < 12 ? 1 : 0
+  const loudest = Math.max(...samples.map((s) => s.best_dbm))
   const line = (label: string, of: (s: (typeof samples)[number]) => number, colour: string, width: number, dash: number[] = []) => ({
     label, data: samples.map((s) => (of(s) < -120 ? null : of(s))), borderColor: ink(colour), borderWidth: width, borderDash: dash, pointRadius: 0,
   })
@@ -48,8 +50,8 @@ function draw(): void {
       animation: false, responsive: true, maintainAspectRatio: false, interaction: { mode: 'index', intersect: false },
       onHover: (_event, hits) => { const first = hits[0]; if (first && !playing.value) view.walkStep = first.index },
       scales: {
-        x: { ticks: { color: ink('--ink-quiet'), maxTicksLimit: 12, callback: (_v, i) => `${samples[i]?.at_s.toFixed(0)} s` }, grid: { display: false } },
-        y: { min: -95, max: -35, ticks: { color: ink('--ink-quiet'), callback: (v) => `−${-Number(v)}` }, grid: { color: ink('--rule') } },
+        x: { ticks: { color: ink('--ink-quiet'), maxTicksLimit: 12, callback: (_v, i) => `${samples[i]?.at_s.toFixed(digits)} s` }, grid: { display: false } },
+        y: { min: -95, max: Math.max(-35, Math.ceil(loudest / 10) * 10), ticks: { color: ink('--ink-quiet'), callback: (v) => `−${-Number(v)}` }, grid: { color: ink('--rule') } },
       },
       plugins: { legend: { position: 'right', labels: { color: ink('--ink'), boxWidth: 18, boxHeight: 1 } }, tooltip: { enabled: false } },
     },
@@ -106,9 +108,9 @@ onBeforeUnmount(() => {
       <div class="lists">
         <p><span class="mono">{{ units.quantity(played.length_m, 'm', 0) }}</span> in <span class="mono">{{ played.duration_s.toFixed(0) }} s</span>, under {{ units.quantity(played.need_dbm, 'dBm', 0) }} on <span class="mono" :class="played.under_need_share > 0.05 ? 'advice' : 'holds'">{{ (played.under_need_share * 100).toFixed(0) }} %</span> of it.</p>
         <ul aria-label="Handovers, drops and sticky stretches">
-          <li v-for="(h, i) in played.handovers" :key="`h${i}`"><button type="button" class="bare" @click="goTo(h.at_s)"><span class="mono">{{ h.at_s.toFixed(0) }} s</span> {{ h.left ?? 'nothing' }} → {{ h.joined }}, <span class="mono">{{ h.gap_ms }} ms</span></button> <span class="quiet">{{ h.why }}</span></li>
+          <li v-for="(h, i) in played.handovers" :key="`h${i}`"><button type="button" class="bare" @click="goTo(h.at_s)"><span class="mono">{{ h.at_s.toFixed(0) }} s</span> {{ h.left ?? 'nothing' }} → {{ h.joined }}, <span class="mono">{{ h.gap_ms }} ms</span></button> <span class="quiet">{{ units.sentence(h.why) }}</span></li>
           <li v-for="(d, i) in [...played.drops, ...played.sticky]" :key="`d${i}`" :class="d.what === 'drop' ? 'fault' : 'advice'">
-            <button type="button" class="bare" @click="goTo(d.from_s)">▲ <span class="mono">{{ d.from_s.toFixed(0) }}–{{ d.to_s.toFixed(0) }} s</span> {{ d.text }}</button>
+            <button type="button" class="bare" @click="goTo(d.from_s)">▲ <span class="mono">{{ d.from_s.toFixed(0) }}–{{ d.to_s.toFixed(0) }} s</span> {{ units.sentence(d.text) }}</button>
             <button v-for="fix in d.fixes" :key="fix.label" type="button" class="ink-button" @click="job.edit(fix.label, fix.operations as Operation[])">{{ fix.label }}</button>
           </li>
         </ul>

@@ -1804,7 +1804,7 @@ export interface components {
         };
         /**
          * Failure
-         * @description What is lost when one access point fails.
+         * @description What is lost when one access point fails; `worst_dbm` is of the second signal when only that is lost.
          */
         Failure: {
             /**
@@ -1820,6 +1820,8 @@ export interface components {
             met: number;
             /** Point Id */
             point_id: string;
+            /** Second Only */
+            second_only: boolean;
             /** Worst Dbm */
             worst_dbm: number;
         };

@@ -5,10 +5,12 @@ import { put, type Of } from '@/job/types'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
+import { useUnits } from '@/units/useUnits'
 
 type RadioOf = Of<'access-point'>['radios'][number]
 const props = defineProps<{ point: Of<'access-point'> }>()
 const job = useJob()
+const units = useUnits()
 const library = useLibrary()
 const assessment = useAssessment()
 
@@ -47,7 +49,7 @@ function entered(event: Event): number | null {
         <td><input class="field number" :value="radio.power_dbm" :aria-label="`${radio.band} GHz power, at most ${most} dBm`" @change="entered($event) !== null && change(radio, { power_dbm: entered($event) ?? radio.power_dbm })" /></td>
         <td><input type="checkbox" :checked="radio.locked" :aria-label="`${radio.band} GHz locked against plans of the whole job`" @change="change(radio, { locked: !radio.locked })" /></td>
       </tr>
-      <tr v-if="plan"><td colspan="5" class="quiet why">{{ plan.reason }}</td></tr>
+      <tr v-if="plan"><td colspan="5" class="quiet why">{{ units.sentence(plan.reason) }}</td></tr>
     </tbody>
   </table>
 </template>

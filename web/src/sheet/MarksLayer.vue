@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import { useJob } from '@/job/useJob'
 import { useView } from '@/job/useView'
-import { centre } from '@/sheet/elements'
+import { bounds, centre } from '@/sheet/elements'
 import { svgPath } from '@/sheet/geometry'
 
 const props = defineProps<{ k: number }>()
@@ -23,17 +23,24 @@ const shafts = computed(() => {
 })
 const DASH = { mains: [8, 3, 2, 3], cable: [5, 3], conduit: [10, 4], tray: [2, 2] } as const
 const px = (value: number) => value / props.k
+const LETTER_PX = 5.6
+const nameOf = (e: (typeof areas.value)[number]) => (e.kind === 'no-go' ? `no-go: ${e.reason}` : e.label)
+/** A name is written where it does not run far over its area, or when the area is chosen; it is always in the tip. */
+const named = computed(() => areas.value.filter((e) => {
+  const box = bounds(e.outline)
+  return view.isChosen(e.id) || (box.x1 - box.x0) * props.k > 0.8 * LETTER_PX * nameOf(e).length
+}))
 </script>
 
 <template>
   <g>
-    <path v-for="e in areas" :key="e.id" :d="svgPath(e.outline, true)" class="area" :class="[e.kind, { chosen: view.isChosen(e.id) }]" :stroke-width="px(1.4)" :data-label="e.label" @click="view.pick($event, e.id)" />
+    <path v-for="e in areas" :key="e.id" :d="svgPath(e.outline, true)" class="area" :class="[e.kind, { chosen: view.isChosen(e.id) }]" :stroke-width="px(1.4)" :data-label="e.label" @click="view.pick($event, e.id)"><title>{{ nameOf(e) }}</title></path>
     <g v-for="e in shafts" :key="e.id" class="shaft" :class="{ chosen: view.isChosen(e.id) }" @click="view.pick($event, e.id)">
       <path :d="svgPath(e.outline, true)" :stroke-width="px(1.3)" :data-label="e.label" />
       <text :transform="`translate(${centre(e.outline).x_m} ${centre(e.outline).y_m}) scale(${px(1)})`">{{ e.shaft_kind }}</text>
     </g>
     <path v-for="e in lines" :key="e.id" :d="svgPath(e.path)" class="line" :class="[e.line_kind, { chosen: view.isChosen(e.id) }]" :stroke-width="px(1.8)" :stroke-dasharray="DASH[e.line_kind].map(px).join(' ')" :data-label="e.label" @click="view.pick($event, e.id)" />
-    <text v-for="e in areas" :key="`${e.id}-name`" class="name" :transform="`translate(${centre(e.outline).x_m} ${centre(e.outline).y_m}) scale(${px(1)})`">{{ e.kind === 'no-go' ? `no-go: ${e.reason}` : e.label }}</text>
+    <text v-for="e in named" :key="`${e.id}-name`" class="name" :transform="`translate(${centre(e.outline).x_m} ${centre(e.outline).y_m}) scale(${px(1)})`">{{ nameOf(e) }}</text>
   </g>
 </template>
 

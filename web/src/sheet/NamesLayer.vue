@@ -1,27 +1,10 @@
 <script setup lang="ts">
 /** Space names with their score, set where they do not run under a wall. */
-import { computed } from 'vue'
-import { useAssessment } from '@/job/useAssessment'
-import { useJob } from '@/job/useJob'
-import { useView } from '@/job/useView'
-import { bounds } from '@/sheet/elements'
+import { useSpaceNames } from '@/sheet/useSpaceNames'
 import { number } from '@/units/units'
 
 const props = defineProps<{ k: number; scores: boolean }>()
-const job = useJob()
-const view = useView()
-const assessment = useAssessment()
-
-const names = computed(() =>
-  job.of('space').filter((space) => space.storey_id === view.storey?.id).map((space) => {
-    const box = bounds(space.outline)
-    const score = assessment.spaces.get(space.id)
-    const width = (box.x1 - box.x0) * props.k
-    const most = Math.max(0, Math.floor((width - 4) / 5.4))
-    const label = space.label.length <= most ? space.label : most > 3 ? `${space.label.slice(0, most - 1)}…` : ''
-    return { id: space.id, label, full: space.label, x: box.x0 + 5 / props.k, y: box.y0 + 15 / props.k, score, tall: (box.y1 - box.y0) * props.k > 34 && width > 52 }
-  }),
-)
+const names = useSpaceNames(() => props.k)
 </script>
 
 <template>

@@ -7,6 +7,8 @@ import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
 import { isStanding, type Standing } from '@/job/types'
+import { placeLabels, textBox } from '@/sheet/labels'
+import { useSpaceNames } from '@/sheet/useSpaceNames'
 
 const props = defineProps<{ k: number; held: Standing | null }>()
 const emit = defineEmits<{ grab: [event: PointerEvent, element: Standing]; press: [element: Standing] }>()
@@ -47,6 +49,15 @@ function name(element: Standing): string {
   return `${element.label}, ${model ?? element.kind}`
 }
 const big = computed(() => props.k > 9)
+const spaces = useSpaceNames(() => props.k)
+/** Labels of access points where they run over neither the names of spaces nor each other. */
+const labels = computed(() => {
+  const named = things.value.filter((e) => e.kind === 'access-point').map((e) => ({
+    id: e.id, x: at(e).x_m * props.k, y: at(e).y_m * props.k, lines: [e.label, channels.value.get(e.id) ?? 'off'],
+  }))
+  const taken = spaces.value.filter((s) => s.label).map((s) => textBox(s.x * props.k, s.y * props.k, s.tall ? [s.label, ''] : [s.label]))
+  return placeLabels(named, taken)
+})
 </script>
 
 <template>
@@ -63,10 +74,12 @@ const big = computed(() => props.k > 9)
         </g>
       </g>
       <template v-if="element.kind === 'access-point' && big">
-        <text class="name" y="20">{{ element.label }}</text>
-        <text class="mono channel" y="31">{{ channels.get(element.id) ?? 'off' }}</text>
+        <g :transform="`translate(${labels.get(element.id)?.dx ?? 0} ${labels.get(element.id)?.dy ?? 20})`" :style="{ textAnchor: labels.get(element.id)?.anchor ?? 'middle' }">
+          <text class="name">{{ element.label }}</text>
+          <text class="mono channel" y="11">{{ channels.get(element.id) ?? 'off' }}</text>
+        </g>
       </template>
-      <text v-else-if="view.selected === element.id || k > 45" class="name" y="20">{{ element.label }}</text>
+      <text v-else-if="view.selected === element.id || k > 45" class="name alone" y="20">{{ element.label }}</text>
     </g>
   </g>
 </template>
@@ -79,7 +92,8 @@ const big = computed(() => props.k > 9)
 .ring { fill: transparent; stroke: none; }
 .chosen .ring, .thing:focus-visible .ring { stroke: var(--heather); stroke-width: 2; stroke-dasharray: 3 2.5; }
 .chosen path { stroke: var(--heather) !important; }
-text { text-anchor: middle; font-size: 11px; fill: var(--ink); paint-order: stroke; stroke: var(--halo); stroke-width: 3px; stroke-linejoin: round; pointer-events: none; }
+text { font-size: 11px; fill: var(--ink); paint-order: stroke; stroke: var(--halo); stroke-width: 3px; stroke-linejoin: round; pointer-events: none; }
 .name { font-weight: 700; }
+.alone { text-anchor: middle; }
 .channel { font-size: 10.5px; }
 </style>

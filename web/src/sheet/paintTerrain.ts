@@ -90,7 +90,8 @@ function tint(context: CanvasRenderingContext2D, ratio: number, scene: Scene): v
     context.globalAlpha = alpha
     onGrid(context, ratio, scene)
     context.fillStyle = colours[0] ?? ''
-    context.fillRect(0, 0, scene.terrain.columns, scene.terrain.rows)
+    if (scene.terrain.known) context.fill(contourPath(scene.terrain.known), 'evenodd')
+    else context.fillRect(0, 0, scene.terrain.columns, scene.terrain.rows)
     pathsOf(scene.terrain).forEach((path, i) => {
       context.fillStyle = colours[i + 1] ?? ''
       context.fill(path, 'evenodd')

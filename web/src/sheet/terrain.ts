@@ -11,11 +11,14 @@ export interface Terrain {
   readonly dbm: Float32Array
   readonly levels: readonly number[]
   readonly contours: readonly ContourMultiPolygon[]
+  /** Where there is a value at all; null for everywhere. */
+  readonly known: ContourMultiPolygon | null
 }
 
 export const LEVELS: readonly number[] = [-85, -80, -75, -70, -65, -60, -55, -50, -45, -40]
 const HEADER_BYTES = 24
 const NO_VALUE = -32768
+const NOTHING = -1e6
 
 /** The server's answer: six little-endian floats, then 16-bit integers, each a value over the step. */
 export function decode(buffer: ArrayBuffer, levels: readonly number[] = LEVELS, smooth = true): Terrain {
@@ -23,8 +26,10 @@ export function decode(buffer: ArrayBuffer, levels: readonly number[] = LEVELS, 
   const [x0, y0, cell, columns, rows, step] = [0, 4, 8, 12, 16, 20].map((at) => head.getFloat32(at, true)) as [number, number, number, number, number, number]
   const raw = new Int16Array(buffer, HEADER_BYTES)
   const dbm = Float32Array.from(raw, (value) => (value === NO_VALUE ? NaN : value * step))
-  const lines = contours().smooth(smooth).size([columns, rows]).thresholds([...levels])([...dbm].map((value) => (Number.isNaN(value) ? -1e6 : value)))
-  return { x0, y0, cell, columns, rows, dbm, levels, contours: lines }
+  const values = [...dbm].map((value) => (Number.isNaN(value) ? NOTHING : value))
+  const shape = contours().smooth(smooth).size([columns, rows])
+  const known = dbm.some(Number.isNaN) ? shape.contour(values, NOTHING / 10) : null
+  return { x0, y0, cell, columns, rows, dbm, levels, known, contours: shape.thresholds([...levels])(values) }
 }
 
 /** A single-direction ramp, even in lightness: pale sedge is weak, deep heather strong. */

@@ -20,6 +20,10 @@ describe('sentence', () => {
     expect(sentence(text, 'metric')).toBe('Run R-14 is 96.0\u00a0m; the limit at 38\u00a0°C is 84.0\u00a0m.')
     expect(sentence(text, 'imperial')).toBe('Run R-14 is 315.0\u00a0ft; the limit at 100\u00a0°F is 275.6\u00a0ft.')
   })
+
+  it('writes a true minus before a number, and leaves hyphens and ranges', () => {
+    expect(sentence('from Foyer -72.1 dB (-3) on ports 4-5, Wi-Fi', 'metric')).toBe('from Foyer \u221272.1 dB (\u22123) on ports 4-5, Wi-Fi')
+  })
 })
 
 describe('parseLength', () => {

@@ -46,7 +46,9 @@ def common_db2(one: Heard, other: Heard) -> Floats:
     near = limit("learn.near_db") ** 2 * np.exp(-apart_m / limit("learn.near_m"))
     inside = (one.space[:, None] == other.space[None]) & (one.space[:, None] >= 0)
     found = limit("learn.sender_db") ** 2 + near + limit("learn.pair_db") ** 2 * inside
-    alike: Floats = found * (one.sender[:, None] == other.sender[None]) * (one.storey[:, None] == other.storey[None])
+    alike: Floats = (
+        found * (one.sender[:, None] == other.sender[None]) * (one.storey[:, None] == other.storey[None])
+    )
     return alike
 
 

@@ -55,13 +55,14 @@ class Offer(Noun):
 
 
 class Failure(Noun):
-    """What is lost when one access point fails."""
+    """What is lost when one access point fails; `worst_dbm` is of the second signal when only that is lost."""
 
     found: Literal["failure"] = "failure"
     point_id: str
     label: str
     met: int
     lost: tuple[str, ...]
+    second_only: bool
     worst_dbm: float
 
 
@@ -180,13 +181,15 @@ def _fail(job: Job, _asked: Asked, part: Part) -> tuple[Found, ...]:
     whole = {score.space_id: score for score in assess_air(job).scores}
     left = assess_air(without(job, part.key)).scores
     lost = [s for s in left if not s.holds and whole[s.space_id].holds]
+    second_only = bool(lost) and all(s.best_share >= limit("air.pass_share") for s in lost)
     return (
         Failure(
             point_id=point.id,
             label=point.label,
             met=sum(score.holds for score in left),
             lost=tuple(score.label for score in lost),
-            worst_dbm=min((score.worst_dbm for score in lost), default=0.0),
+            second_only=second_only,
+            worst_dbm=min((s.worst_second_dbm if second_only else s.worst_dbm for s in lost), default=0.0),
         ),
     )
 

@@ -5,7 +5,7 @@ A new layer is one function here, registered by its name, and one table in the l
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 import shapely
@@ -20,10 +20,12 @@ from heathrise.core.radio.colouring import overlap
 from heathrise.core.radio.coverage import NOTHING_DBM, Signals, Way, ranked, signals
 from heathrise.core.radio.rates import phy_rates_mbps, usable_share
 from heathrise.core.radio.scene import Grid, Scene
+from heathrise.core.site.building import Building
 
 Floats = NDArray[np.float64]
 Float32s = NDArray[np.float32]
 Ints = NDArray[np.int64]
+Bools = NDArray[np.bool_]
 
 
 @dataclass(frozen=True)
@@ -120,8 +122,26 @@ def layer(name: str) -> Callable[[Layer], Layer]:
 
 
 def see(sight: Sight, name: str) -> Float32s:
-    """Return one layer. Raises KeyError for a name that is none."""
-    return np.asarray(LAYERS[name](sight), np.float32)
+    """Return one layer, without value in the earth round a cellar. Raises KeyError for a name that is none."""
+    values = np.asarray(LAYERS[name](sight), np.float32)
+    return np.where(_in_earth(sight), np.float32(np.nan), values)
+
+
+def _in_earth(sight: Sight) -> Bools:
+    """Return which places looked at lie under the ground and in no space of their storey."""
+    grid, building = sight.where, sight.scene.building
+    if not isinstance(grid, Grid) or grid.z_m >= 0 or not building.storeys:
+        return np.zeros(sight.count, bool)
+    return _outside_spaces(building, grid)
+
+
+@lru_cache(maxsize=16)
+def _outside_spaces(building: Building, grid: Grid) -> Bools:
+    storey = max((s for s in building.storeys if s.elevation_m <= grid.z_m), key=lambda s: s.elevation_m)
+    drawn = shapely.union_all([building.polygons[space.id] for space in building.spaces[storey.id]])
+    points = grid.points_m()
+    outside: Bools = ~shapely.contains_xy(drawn, points[:, 0], points[:, 1])
+    return outside
 
 
 @layer("best")

@@ -1,0 +1,43 @@
+/** Where the names of symbols go, so that they run over neither the names of spaces nor each other. All in pixels. */
+
+export interface Box { readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number }
+export interface Labelled { readonly id: string; readonly x: number; readonly y: number; readonly lines: readonly string[] }
+export interface Placed { readonly anchor: 'start' | 'middle' | 'end'; readonly dx: number; readonly dy: number }
+
+const LETTER_PX = 6.3
+const LINE_PX = 11
+const SYMBOL_PX = 11
+const ASIDE_PX = 14
+/** Below first, as people expect it; the sides before above, where the space's own name often is. */
+const PLACES: readonly Placed[] = [
+  { anchor: 'middle', dx: 0, dy: 20 },
+  { anchor: 'start', dx: ASIDE_PX, dy: 0 },
+  { anchor: 'end', dx: -ASIDE_PX, dy: 0 },
+  { anchor: 'middle', dx: 0, dy: -26 },
+]
+
+function overlaps(a: Box, b: Box): boolean {
+  return a.x0 < b.x1 && b.x0 < a.x1 && a.y0 < b.y1 && b.y0 < a.y1
+}
+
+/** The box some lines of text take at a place. */
+export function textBox(x: number, y: number, lines: readonly string[], anchor: Placed['anchor'] = 'start'): Box {
+  const width = Math.max(...lines.map((line) => line.length)) * LETTER_PX
+  const x0 = anchor === 'start' ? x : anchor === 'end' ? x - width : x - width / 2
+  return { x0, y0: y - LINE_PX + 2, x1: x0 + width, y1: y + (lines.length - 1) * LINE_PX + 2 }
+}
+
+/** A place for each label: the first of the usual places that is free, else below. */
+export function placeLabels(labels: readonly Labelled[], taken: readonly Box[]): Map<string, Placed> {
+  const symbols = labels.map((l) => ({ x0: l.x - SYMBOL_PX, y0: l.y - SYMBOL_PX, x1: l.x + SYMBOL_PX, y1: l.y + SYMBOL_PX }))
+  const full: Box[] = [...taken, ...symbols]
+  const placed = new Map<string, Placed>()
+  for (const label of labels) {
+    const boxes = PLACES.map((place) => textBox(label.x + place.dx, label.y + place.dy, label.lines, place.anchor))
+    const free = boxes.findIndex((box) => !full.some((other) => overlaps(box, other)))
+    const chosen = free < 0 ? 0 : free
+    placed.set(label.id, PLACES[chosen] as Placed)
+    full.push(boxes[chosen] as Box)
+  }
+  return placed
+}
