@@ -63,6 +63,21 @@ def test_what_is_asked_is_checked(client, at):
     assert client.get(f"{at}/studies/00000000-0000-7000-8000-000000000000").status_code == 404
 
 
+def test_what_another_version_found_in_another_shape_is_said_and_the_rest_still_shown(
+    client, at, monkeypatch
+):
+    until(client, at, begin(client, at, study="learning"), ended)
+    until(client, at, begin(client, at, study="failures"), ended)
+    read = studies.found_json
+    monkeypatch.setattr(
+        studies, "found_json", lambda row: '[{"found": "nothing"}]' if row.kind == "failures" else read(row)
+    )
+    listed = {row["asked"]["study"]: row for row in client.get(f"{at}/studies").json["studies"]}
+    assert listed["failures"]["state"] == "failed"
+    assert "another version" in listed["failures"]["doing"]
+    assert "8 are the least" in listed["learning"]["doing"]
+
+
 def test_too_small_a_survey_is_said_in_words(client, at):
     failed = until(client, at, begin(client, at, study="learning"), ended)
     assert failed["state"] == "failed"

@@ -4,7 +4,7 @@ from typing import Annotated, Literal, cast
 
 from flask import Response, current_app
 from flask_openapi3 import APIBlueprint, Tag
-from pydantic import Field, TypeAdapter
+from pydantic import Field, TypeAdapter, ValidationError
 from sqlalchemy.orm import Session
 
 from heathrise.api.desk import desk
@@ -23,6 +23,7 @@ from heathrise.work import studies as working
 blueprint = APIBlueprint("studies", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="studies")])
 _FOUND: TypeAdapter[tuple[Found, ...]] = TypeAdapter(tuple[Found, ...])
 _LOST = "its process stopped without a word. Start it again; nothing was changed."
+_OLD = "what it found was kept by another version. Start it again; nothing was changed."
 State = Literal["running", "done", "failed", "stopped"]
 
 
@@ -52,10 +53,11 @@ class StudiesAnswer(Noun):
 
 
 def _state(session: Session, row: StudyRow) -> StudyState:
-    text = studies.found_json(row)
-    state, doing = cast(State, row.state), row.doing
+    state, doing, found = cast(State, row.state), row.doing, _found(studies.found_json(row))
     if studies.is_lost(session, row):
         state, doing = "failed", _LOST
+    elif found is None:
+        state, doing = "failed", _OLD
     return StudyState(
         id=row.id,
         asked=Asked.model_validate(row.asked),
@@ -63,8 +65,16 @@ def _state(session: Session, row: StudyRow) -> StudyState:
         state=state,
         share=row.share,
         doing=doing,
-        found=() if text is None else _FOUND.validate_json(text),
+        found=found or (),
     )
+
+
+def _found(text: str | None) -> tuple[Found, ...] | None:
+    """Return what a study found; None when another version wrote it in another shape."""
+    try:
+        return () if text is None else _FOUND.validate_json(text)
+    except ValidationError:
+        return None
 
 
 @blueprint.post("/<job_id>/studies", responses={202: StudyState})

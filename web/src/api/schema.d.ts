@@ -1820,7 +1820,10 @@ export interface components {
             met: number;
             /** Point Id */
             point_id: string;
-            /** Second Only */
+            /**
+             * Second Only
+             * @default false
+             */
             second_only: boolean;
             /** Worst Dbm */
             worst_dbm: number;

@@ -62,7 +62,7 @@ class Failure(Noun):
     label: str
     met: int
     lost: tuple[str, ...]
-    second_only: bool
+    second_only: bool = False
     worst_dbm: float
 
 
