@@ -12,6 +12,7 @@ from benchmarks.school import reference_school
 from heathrise.core.findings import assess
 from heathrise.core.job import AccessPoint
 from heathrise.core.radio.scene import Scene
+from heathrise.core.radio.threads import each
 from heathrise.core.site.building import building_of
 
 BAND = 1
@@ -55,7 +56,7 @@ def rows() -> list[Row]:
         return [plain.losses_db(stand, grid, BAND) for grid in grids]
 
     one, one_plain = median_s(lambda: ours(stands[0]), 15), median_s(lambda: theirs(stands[0]), 1)
-    every = median_s(lambda: [ours(stand) for stand in stands], 5)
+    every = median_s(lambda: each(ours, stands), 5)
     every_plain = one_plain * len(stands)
     worst = agreement(scene, plain, stands[0], grids)
     whole = median_s(lambda: assess(job), 3)

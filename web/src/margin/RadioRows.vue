@@ -58,9 +58,10 @@ function entered(event: Event): number | null {
 .radios { border-collapse: collapse; font-size: 0.88rem; width: 100%; }
 th { font-weight: 400; text-align: left; color: var(--ink-quiet); padding: 1px 6px 1px 0; }
 tbody th { color: var(--ink); }
-td { padding: 1px 6px 1px 0; }
-.field { width: 3.6rem; }
+td { padding: 1px 6px 1px 0; white-space: nowrap; }
+.field { width: 3.1rem; min-width: 0; box-sizing: border-box; }
+.field + span { margin-left: 4px; white-space: nowrap; }
 .field::placeholder { color: var(--ink-quiet); opacity: 1; }
-.why { font-size: 0.82rem; padding-bottom: 5px; line-height: 1.3; }
+.why { white-space: normal; font-size: 0.82rem; padding-bottom: 5px; line-height: 1.3; }
 input[type='checkbox'] { accent-color: var(--heather); margin: 0; }
 </style>
