@@ -101,7 +101,7 @@ def placing(job: Job, scene: Scene) -> list[Row]:
     list(zip(place(job, scene, "fewest", MODEL, storey, 1.0), range(1), strict=False))
     start = time.perf_counter()
     grid_losses.cache_clear()
-    plans = place(job, scene, "fewest", MODEL, storey, 10.0)
+    plans = place(job, scene, "fewest", MODEL, storey, 12.0)
     first = next(plans)
     first_s = time.perf_counter() - start
     last = [first, *plans][-1]

@@ -9,7 +9,8 @@ from PIL import Image
 from benchmarks import plans
 from benchmarks.core import Row, median_s
 from benchmarks.models import model
-from heathrise.exchange.reading import Asked, Reading, read_file
+from heathrise.exchange.reading import read_file
+from heathrise.exchange.readings import Asked, Reading
 
 SEEDS = range(8)
 

@@ -27,7 +27,8 @@ from heathrise.exchange.geojson import read_geojson, write_geojson
 from heathrise.exchange.ifc import build_up_of
 from heathrise.exchange.pictures import NotAPicture
 from heathrise.exchange.plans import write_dxf, write_png, write_svg
-from heathrise.exchange.reading import Asked, Reading, kind_of, read_file
+from heathrise.exchange.reading import kind_of, read_file
+from heathrise.exchange.readings import Asked, Reading
 from heathrise.exchange.unreadable import Unreadable
 
 POINT_M = 0.0254 / 72

@@ -21,7 +21,7 @@ from heathrise.core.site.align import scale_by_door, scale_by_length, scale_by_p
 from heathrise.core.site.shaping import NotPossible
 from heathrise.core.site.sketch import Role, accept
 from heathrise.core.sums import Noun, Sum
-from heathrise.exchange.reading import Asked, Reading
+from heathrise.exchange.readings import Asked, Reading
 from heathrise.exchange.unreadable import Unreadable
 from heathrise.settings import Settings
 from heathrise.store import imports, jobs

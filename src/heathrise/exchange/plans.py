@@ -4,8 +4,6 @@ import io
 from collections.abc import Iterator
 from xml.etree import ElementTree
 
-from ezdxf import units
-from ezdxf.filemanagement import new
 from PIL import Image, ImageDraw, ImageFont
 
 from heathrise.core.job import AccessPoint, Device, Job, Opening, Rack, Space, Wall
@@ -78,6 +76,10 @@ def _centre(space: Space) -> tuple[float, float]:
 
 def write_dxf(job: Job, storey_id: str) -> str:
     """Return a storey as DXF in metres, y up, each kind on a named layer."""
+    # Loaded when asked for: it takes much memory, and most days nobody asks.
+    from ezdxf import units  # noqa: PLC0415
+    from ezdxf.filemanagement import new  # noqa: PLC0415
+
     document = new("R2010", units=units.M)
     for name, colour in _LAYERS:
         document.layers.add(name, color=colour)

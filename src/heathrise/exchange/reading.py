@@ -1,16 +1,12 @@
 """Any drawing in: tell what a file is, read it, and propose a building from it."""
 
-from typing import Literal
-
 import numpy as np
 from PIL import Image, ImageOps
 
 from heathrise.core.site.sketch import (
     Drawing,
-    LayerRead,
     NewId,
     Proposal,
-    Role,
     Skipped,
     build_storey,
     propose,
@@ -21,12 +17,12 @@ from heathrise.exchange.dxf import read_dxf
 from heathrise.exchange.geojson import read_geojson
 from heathrise.exchange.ifc import read_ifc
 from heathrise.exchange.pictures import NotAPicture, open_picture, png_of
+from heathrise.exchange.readings import Asked, FileKind, Reading
 from heathrise.exchange.scans import read_scan
 from heathrise.exchange.svgplan import read_svg
 from heathrise.exchange.unreadable import Progress, Unreadable, quiet
 from heathrise.exchange.vectorpdf import FEWEST_LINES, read_vector_pdf
 
-FileKind = Literal["dxf", "ifc", "pdf", "svg", "geojson", "picture"]
 # Millimetres are what plans without a unit are most often drawn in.
 _USUAL = (
     (3000.0, 0.001, "millimetres, guessed"),
@@ -35,29 +31,6 @@ _USUAL = (
 )
 _PRINTED_GUESS = 100
 _POINT_M = 0.0254 / 72
-
-
-class Asked(Noun):
-    """What a person said of a file: all of it may be left to the reader's guess."""
-
-    roles: dict[str, Role] = {}
-    metres_per_unit: float | None = None
-    page: int = 1
-    megapixels: int = 40
-
-
-class Reading(Noun):
-    """What was understood of a file."""
-
-    kind: FileKind
-    unit: str
-    metres_per_unit: float | None
-    scale_known: bool
-    layers: tuple[LayerRead, ...]
-    proposal: Proposal
-    pages: int = 1
-    turn_deg: float = 0.0
-    picture_px: tuple[int, int] | None = None
 
 
 class ReadFile(Noun):

@@ -114,7 +114,8 @@ def read(database_url: str, import_id: str, turn: int) -> None:
     try:
         # Loaded here, not above: the web process starts readers and needs none of this itself.
         from heathrise.exchange.pictures import NotAPicture  # noqa: PLC0415
-        from heathrise.exchange.reading import Asked, read_file  # noqa: PLC0415
+        from heathrise.exchange.reading import read_file  # noqa: PLC0415
+        from heathrise.exchange.readings import Asked  # noqa: PLC0415
         from heathrise.exchange.unreadable import Unreadable  # noqa: PLC0415
 
         try:

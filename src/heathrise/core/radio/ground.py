@@ -1,5 +1,6 @@
 """What a placement is worked out on: the spots, the places, and which spot serves which place how well."""
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import ceil
@@ -23,6 +24,8 @@ Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
 Ints = NDArray[np.int64]
 Aim = Literal["fewest", "roaming", "cable"]
+# A space with so many spots has more than a first answer needs.
+_MANY_SPOTS = 24
 
 
 @dataclass(frozen=True)
@@ -79,16 +82,29 @@ def wanted_of(wanted: Wanted) -> int:
     return ceil(limit("place.pass_share") * len(wanted.rows) - 1e-9)
 
 
-def ground_of(job: Job, scene: Scene, aim: Aim, model: str, storeys: tuple[str, ...]) -> Ground:
-    """Return spots, places, and who serves what."""
+def ground_of(
+    job: Job, scene: Scene, aim: Aim, model: str, storeys: tuple[str, ...], rough: bool = False
+) -> Ground:
+    """Return spots, places, and who serves what; a `rough` one leaves half the spots of large spaces unjudged."""
     found = spots(job, scene.building, model, storeys)
     points, wanted = _places(job, scene, storeys, aim)
     asks, bands = _asks(wanted, aim, len(points))
-    best, second = _served(job, scene, found, points, asks, bands)
+    judged = _judged(found) if rough else np.arange(len(found))
+    best = np.zeros((len(found), len(points)), bool)
+    second = np.zeros_like(best)
+    best[judged], second[judged] = _served(job, scene, [found[i] for i in judged], points, asks, bands)
     people = sum(space.people for space in job.of(Space) if space.storey_id in storeys)
     least = ceil(people / limit("place.clients_per_radio"))
     prices, least = _prices(found, aim), min(least, len(found))
     return Ground(found, wanted, best, second, prices, least, points, asks, bands)
+
+
+def _judged(found: tuple[Spot, ...]) -> Ints:
+    """Return the spots judged for a first answer: all that are kept or of a small space, half of the others."""
+    of_space = Counter(spot.space for spot in found if not spot.kept)
+    return np.array(
+        [i for i, s in enumerate(found) if s.kept or of_space[s.space] < _MANY_SPOTS or i % 2 == 0], np.int64
+    )
 
 
 def _prices(found: tuple[Spot, ...], aim: Aim) -> Floats:
@@ -143,7 +159,7 @@ def _asks(wanted: tuple[Wanted, ...], aim: Aim, count: int) -> tuple[Floats, dic
 
 
 def _served(
-    job: Job, scene: Scene, found: tuple[Spot, ...], points: Floats, asks: Floats, bands: dict[Band, Ints]
+    job: Job, scene: Scene, found: Sequence[Spot], points: Floats, asks: Floats, bands: dict[Band, Ints]
 ) -> tuple[Bools, Bools]:
     """Return which spot reaches which place at best and at second signal, (spots, places)."""
     best = np.zeros((len(found), len(points)), bool)
@@ -179,7 +195,7 @@ def _sends_dbm(job: Job, spot: Spot, band: Band) -> float | None:
     return sends + has.gain_dbi + client.gain_dbi
 
 
-def levels_dbm(job: Job, scene: Scene, found: tuple[Spot, ...], points: Floats, band: Band) -> Floats:
+def levels_dbm(job: Job, scene: Scene, found: Sequence[Spot], points: Floats, band: Band) -> Floats:
     """Return the weaker way's signal of every spot at every place, without mirrors, (spots, places). [dBm]
 
     All spots are solved for at once; each one's rays are followed on its own storey only.

@@ -67,19 +67,21 @@ def place(
 ) -> Iterator[Placement]:
     """Yield placements, each better than the one before, the last with its bound.
 
-    Spots are first judged without mirrors, all at once. Then they are followed with all that is known
-    of the air: all of them, or where they are very many only those that plans take, as long as a plan
-    takes one that was not followed yet.
+    Spots are first judged without mirrors, all at once, half of them in large spaces. Then they are
+    followed with all that is known of the air: all of them, or where they are very many only those that
+    plans take, as long as a plan takes one that was not followed yet.
     """
     storeys = storey_ids or tuple(storey.id for storey in scene.building.storeys)
-    ground = ground_of(job, scene, aim, model, storeys)
+    ground = ground_of(job, scene, aim, model, storeys, rough=True)
     kept = np.array([i for i, spot in enumerate(ground.spots) if spot.kept], np.int64)
     chosen = greedy(ground, kept)
     yield placement(ground, chosen, aim, 0.0, False, "first answer")
     follower, bound = Follower(job, scene), 0.0
     if len(ground.spots) <= limit("place.follow_all"):
         ground = follower.followed(ground, list(range(len(ground.spots))))
-        chosen = greedy(ground, kept)
+    else:
+        ground = ground_of(job, scene, aim, model, storeys)
+    chosen = greedy(ground, kept)
     ground, chosen = _made_good(follower, ground, thinned(ground, chosen))
     yield placement(ground, chosen, aim, bound, False, "searched")
     # Short first, so that somebody who waits sees the better plan early.
