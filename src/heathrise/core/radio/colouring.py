@@ -118,9 +118,8 @@ def wandered(puzzle: Puzzle, start: Sequence[int], steps: int = _STEPS) -> tuple
             continue
         total += change[i, block]
         prices += np.outer(ground.weights[i], ground.shared[block] - ground.shared[now[i]])
-        # How long a change may not be undone varies without a rhythm: else the walk goes in rings. With few
-        # seats it is short: else nothing is left to change.
-        until[i, now[i]] = step + min(10 + step * 7919 % 17, max(1, len(now) // 2))
+        # How long a change may not be undone varies without a rhythm: else the walk goes in rings.
+        until[i, now[i]] = step + 10 + step * 7919 % 17
         now[i] = block
         if total < best - 1e-9:
             best, found = total, now.copy()
