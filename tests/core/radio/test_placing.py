@@ -7,6 +7,7 @@ import pytest
 from demo.tern_lane import tern_lane
 
 from heathrise.core.job import AccessPoint, Job
+from heathrise.core.radio import placing
 from heathrise.core.radio.air import assess_air
 from heathrise.core.radio.ground import ground_of
 from heathrise.core.radio.placing import AIMS, place
@@ -101,6 +102,19 @@ def test_the_plan_used_keeps_cables_with_the_points_near_by():
     storeys = [Counter(p.storey_id for p in points) for points in (SCHOOL.of(AccessPoint), last.points)]
     assert len(reused) >= (storeys[0] & storeys[1]).total() - 2
     assert made.met >= sum(score.holds for score in assess_air(SCHOOL).scores)
+
+
+def test_where_only_the_spots_of_plans_are_followed_nothing_unfollowed_is_offered_as_proven(monkeypatch):
+    """With too many spots to follow them all, a plan is proven only on the ground it was made of."""
+    real = placing.limit
+    monkeypatch.setattr(placing, "limit", lambda key: 0 if key == "place.follow_all" else real(key))
+    job = House().job
+    steps = placed(job)
+    monkeypatch.undo()
+    every = placed(job)[-1]
+    assert not steps[-1].unmet
+    assert all(step.bound <= step.count * 1000 + step.cable_m + 0.1 for step in steps)
+    assert not steps[-1].proven or steps[-1].count >= every.count
 
 
 def test_what_a_spot_reaches_grows_with_power():

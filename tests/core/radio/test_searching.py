@@ -88,6 +88,13 @@ def test_a_search_keeps_what_is_pinned_meets_what_can_be_met_and_comes_to_the_be
     assert np.array_equal(plan, searched(one, start, 3000))
 
 
+@given(st.randoms(use_true_random=False), st.integers(3, 9), st.integers(1, 3))
+@settings(max_examples=25, deadline=None)
+def test_a_search_from_a_plan_that_lacks_something_makes_it_good(random, spots, spaces):
+    one = ground(random, spots, spaces, kept=(0,))
+    assert meets(one, searched(one, np.array([0]), 3000))
+
+
 def test_most_searches_of_small_grounds_end_at_the_best_plan():
     grounds = [ground(chance.Random(n), 9, 3) for n in range(20)]
     ends = [float(one.prices[searched(one, np.arange(9), 3000)].sum()) for one in grounds]

@@ -80,8 +80,7 @@ def _on_grid(scene: Scene, readings: tuple[NearShift, ...], grid: Grid) -> Float
 
 def _at(scene: Scene, readings: Sequence[NearShift], points_m: Floats) -> Float32s:
     storeys, spaces = _numbers(scene.building)
-    floors = np.array([storey.elevation_m for storey in scene.building.storeys])
-    level = np.searchsorted(floors, points_m[:, 2] + 1e-6, side="right") - 1
+    level, inside = storey_numbers(scene.building, points_m), space_numbers(scene.building, points_m)
     found = np.zeros(len(points_m), np.float32)
     for number in {storeys[n.storey_id] for n in readings if n.storey_id in storeys}:
         mine = [n for n in readings if storeys.get(n.storey_id) == number]
@@ -94,7 +93,7 @@ def _at(scene: Scene, readings: Sequence[NearShift], points_m: Floats) -> Float3
             np.array([(n.at.x_m, n.at.y_m) for n in mine], float),
         )
         here = np.zeros(len(rows), np.int64)
-        places = Heard(here, here, space_numbers(scene.building, number, points_m[rows]), points_m[rows, :2])
+        places = Heard(here, here, inside[rows], points_m[rows, :2])
         found[rows] = common_db2(places, heard) @ np.array([n.weight for n in mine])
     return found
 
@@ -106,16 +105,24 @@ def _numbers(building: Building) -> tuple[dict[str, int], dict[str, int]]:
     return storeys, {space_id: n for n, space_id in enumerate(building.polygons)}
 
 
-def space_numbers(building: Building, storey: int, points_m: Floats) -> Ints:
-    """Return the number of the space each point of a storey lies in, -1 for none."""
-    numbers = _numbers(building)[1]
+def space_numbers(building: Building, points_m: Floats) -> Ints:
+    """Return the number of the space each point (n, 3) lies in, in the order of the building's polygons; -1 for none."""
+    numbers, level = _numbers(building)[1], storey_numbers(building, points_m)
     found = np.full(len(points_m), -1)
-    # The largest first: a room inside a hall is a space of its own.
-    for space in sorted(
-        building.spaces[building.storeys[storey].id], key=lambda s: -building.polygons[s.id].area
-    ):
-        inside = shapely.contains_xy(building.polygons[space.id], points_m[:, 0], points_m[:, 1])
-        found[inside] = numbers[space.id]
+    for number in set(level[level >= 0].tolist()):
+        here = level == number
+        # The largest first: a room inside a hall is a space of its own.
+        spaces = building.spaces[building.storeys[number].id]
+        for space in sorted(spaces, key=lambda s: -building.polygons[s.id].area):
+            inside = shapely.contains_xy(building.polygons[space.id], points_m[:, 0], points_m[:, 1])
+            found[here & inside] = numbers[space.id]
+    return found
+
+
+def storey_numbers(building: Building, points_m: Floats) -> Ints:
+    """Return the number of the storey each point (n, 3) is on, -1 below the lowest."""
+    floors = np.array([storey.elevation_m for storey in building.storeys])
+    found: Ints = np.searchsorted(floors, points_m[:, 2] + 1e-6, side="right") - 1
     return found
 
 
@@ -125,8 +132,9 @@ def heard_of(
     """Return places (n, 3), each on a storey and heard from a sender, by numbers."""
     storeys, _ = _numbers(building)
     codes = {sender: n for n, sender in enumerate(sorted(set(senders)))}
-    level = np.array([storeys[s] for s in storey_ids], np.int64)
-    space = np.full(len(level), -1)
-    for number in set(level.tolist()):
-        space[level == number] = space_numbers(building, number, places_m[level == number])
-    return Heard(np.array([codes[s] for s in senders], np.int64), level, space, places_m[:, :2])
+    return Heard(
+        np.array([codes[s] for s in senders], np.int64),
+        np.array([storeys[s] for s in storey_ids], np.int64),
+        space_numbers(building, places_m),
+        places_m[:, :2],
+    )

@@ -1,9 +1,9 @@
 """Access points that place themselves: facility location with double cover and capacity.
 
 Every place of every space is covered once at its need's best signal and, where the practice wants
-it, twice at its second; a space holds when the share of the need (95 %) is met. A greedy plan comes
-first, is thinned and swapped, and then given to a solver that betters it and says how far any plan
-could still be cheaper.
+it, twice at its second; a space holds when its share (limits: place.pass_share) is met. A greedy plan
+comes first, is thinned and searched from, and then given to a solver that betters it and says how far
+any plan could still be cheaper.
 """
 
 from collections import Counter
@@ -81,22 +81,25 @@ def place(
         ground = follower.followed(ground, list(range(len(ground.spots))))
     else:
         ground = ground_of(job, scene, aim, model, storeys)
-    chosen = greedy(ground, kept)
-    ground, chosen = _made_good(follower, ground, thinned(ground, chosen))
+    ground, chosen = _made_good(follower, ground, thinned(ground, greedy(ground, kept)))
     yield placement(ground, chosen, aim, bound, False, "searched")
     # Short first, so that somebody who waits sees the better plan early.
     whole_s, short_s = seconds or limit("place.exact_s"), limit("place.short_s")
     for turn, time_s in enumerate((short_s, max(whole_s - short_s, short_s)), 1):
-        better, found_bound, solved = solve(ground, chosen, time_s)
-        ground, better = _made_good(follower, ground, better, turn)
+        judged = ground
+        better, found_bound, solved = solve(judged, chosen, time_s)
+        bound = max(bound, found_bound)
+        ground, better = _made_good(follower, judged, better, turn)
         if ground.worth(better) < ground.worth(chosen):
             chosen = better
-        # Where spots were followed since, a plan may lie under the bound of what they were judged by.
-        bound = min(max(bound, found_bound), float(ground.prices[chosen].sum()))
-        proven = solved and np.array_equal(better, chosen) and bound > 0
-        yield placement(ground, chosen, aim, bound, proven, "solved" if proven else "bettered")
+        # Where spots were followed since, the ground is another: the bound is not of it, and nothing is proven.
+        settled = ground is judged
+        proven = solved and settled
+        shown = min(bound, float(ground.prices[chosen].sum()))
+        yield placement(ground, chosen, aim, shown, proven, "solved" if proven else "bettered")
         if proven:
             return
+        bound = bound if settled else 0.0
 
 
 def _made_good(follower: Follower, ground: Ground, chosen: Ints, turn: int = 0) -> tuple[Ground, Ints]:

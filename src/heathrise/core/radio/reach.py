@@ -6,7 +6,6 @@ from functools import lru_cache
 from threading import Lock
 
 import numpy as np
-import shapely
 from cachetools import cached
 from numpy.typing import NDArray
 
@@ -14,7 +13,7 @@ from heathrise.core.job import BANDS, Band
 from heathrise.core.radio.balance import Balance, balance_of, scattered
 from heathrise.core.radio.keeping import is_kept, room
 from heathrise.core.radio.mirrors import Mirrored, grid_mirrored, mirrored_at, own_storey
-from heathrise.core.radio.nearby import near_db
+from heathrise.core.radio.nearby import near_db, space_numbers
 from heathrise.core.radio.scene import Grid, Losses, Scene, Stand, grid_losses
 from heathrise.core.radio.threads import each
 
@@ -137,19 +136,10 @@ def _learned_on_grid(scene: Scene, grid: Grid) -> Float32s:
 
 
 def _learned_at(scene: Scene, points_m: Floats) -> Float32s:
-    building, learned = scene.building, scene.learned
-    found = np.zeros(len(points_m), np.float32)
-    shifts = {s.space_id: s.shift_db for s in learned.spaces} if learned else {}
-    floors = np.array([storey.elevation_m for storey in building.storeys])
-    level = np.searchsorted(floors, points_m[:, 2] + 1e-6, side="right") - 1
-    for index, storey in enumerate(building.storeys):
-        here = level == index
-        # The largest first: a room inside a hall has its own.
-        for space in sorted(building.spaces[storey.id], key=lambda s: -building.polygons[s.id].area):
-            if here.any():
-                shape = building.polygons[space.id]
-                inside = here & shapely.contains_xy(shape, points_m[:, 0], points_m[:, 1])
-                found[inside] = shifts.get(space.id, 0.0)
+    shifts = {s.space_id: s.shift_db for s in scene.learned.spaces} if scene.learned else {}
+    # The last one is for places in no space, numbered -1.
+    by_number = np.array([*(shifts.get(i, 0.0) for i in scene.building.polygons), 0.0], np.float32)
+    found: Float32s = by_number[space_numbers(scene.building, points_m)]
     return found
 
 

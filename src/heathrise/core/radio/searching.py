@@ -162,7 +162,8 @@ def _search(  # noqa: PLR0913, PLR0917
         if now[spot]:
             _do(1, spot, offsets, places, at_best, at_second, space, seconds, met, once, twice)
             price, count = price + prices[spot], count + 1
-    least = price
+    # A start that lacks something may be bettered at any price.
+    least = price if _short(met, needed) == 0 and count >= least_points else np.inf
     for step in range(steps):
         lacking = _short(met, needed)
         if lacking == 0 and count >= least_points and price < least - 1e-9:

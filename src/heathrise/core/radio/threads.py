@@ -2,12 +2,16 @@
 
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from typing import TypeVar
+from typing import Any, TypeVar
 
-from numba import get_num_threads, set_num_threads
+from numba import config, get_num_threads, set_num_threads
 
 T = TypeVar("T")
 R = TypeVar("R")
+# Without a choice of the person's, only a layer that threads may share: the last Numba falls back to ends the process.
+_settings: Any = config
+if _settings.THREADING_LAYER == "default":
+    _settings.THREADING_LAYER = "threadsafe"
 
 
 def each(work: Callable[[T], R], over: Sequence[T]) -> list[R]:
