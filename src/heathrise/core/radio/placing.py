@@ -83,9 +83,7 @@ def place(
         ground = ground_of(job, scene, aim, model, storeys)
     ground, chosen = _made_good(follower, ground, thinned(ground, greedy(ground, kept)))
     yield placement(ground, chosen, aim, bound, False, "searched")
-    # Short first, so that somebody who waits sees the better plan early.
-    whole_s, short_s = seconds or limit("place.exact_s"), limit("place.short_s")
-    for turn, time_s in enumerate((short_s, max(whole_s - short_s, short_s)), 1):
+    for turn, time_s in enumerate(_times(seconds or limit("place.exact_s")), 1):
         judged = ground
         better, found_bound, solved = solve(judged, chosen, time_s)
         bound = max(bound, found_bound)
@@ -100,6 +98,12 @@ def place(
         if proven:
             return
         bound = bound if settled else 0.0
+
+
+def _times(whole_s: float) -> list[float]:
+    """Return how long each try of the solver may take: a short one first, for somebody who waits. [s]"""
+    short_s = min(limit("place.short_s"), whole_s)
+    return [time_s for time_s in (short_s, whole_s - short_s) if time_s > 0]
 
 
 def _made_good(follower: Follower, ground: Ground, chosen: Ints, turn: int = 0) -> tuple[Ground, Ints]:
