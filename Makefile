@@ -79,7 +79,7 @@ dev: setup ## Vite with hot reload in front of a running `make demo`
 
 lock: ## Compile the lock files anew
 	.venv/bin/pip install -q uv
-	for f in base dev; do .venv/bin/uv pip compile -q --upgrade --generate-hashes --no-header --no-emit-index-url --python-version 3.11 requirements/$$f.in -o requirements/$$f.lock; done
+	for f in base cluster dev; do .venv/bin/uv pip compile -q --upgrade --generate-hashes --no-header --no-emit-index-url --python-version 3.11 requirements/$$f.in -o requirements/$$f.lock; done
 
 clean: ## Remove what was built and the demo's database
 	rm -rf $(STAMP) .venv .var web/dist web/node_modules

@@ -1,14 +1,17 @@
 """Helpers to write a demo job down shortly: stable ids from labels, rectangles, doors."""
 
+import re
 import uuid
 from itertools import pairwise
 
-from pydantic import TypeAdapter
-
-from heathrise.core.job import Element, Point
+from heathrise.core.cabling.runs import plan_runs
+from heathrise.core.edit import apply
+from heathrise.core.job import ELEMENT, Element, Job, Point
+from heathrise.core.power.feeds import plan_feeds
+from heathrise.core.site.building import building_of
+from heathrise.core.switching.ports import plan_ports, settled
 
 _NAMESPACE = uuid.UUID("8f0c7a52-6c0b-5a5c-9d7e-3d2f1b6a4c10")
-_ELEMENT: TypeAdapter[Element] = TypeAdapter(Element)
 
 
 class Drawing:
@@ -22,13 +25,40 @@ class Drawing:
         """Return the id an element of this kind and label has, the same at every build."""
         return str(uuid.uuid5(_NAMESPACE, f"{self.name}/{kind}/{label}"))
 
-    def add(self, kind: str, label: str, **body: object) -> str:
-        """Add an element and return its id."""
-        element_id = self.id_of(kind, label)
+    def add(self, kind: str, label: str, named: str = "", **body: object) -> str:
+        """Add an element and return its id, made of its kind or of what it is `named` for."""
+        element_id = self.id_of(named or kind, label)
         self.elements.append(
-            _ELEMENT.validate_python({"kind": kind, "id": element_id, "label": label, **body})
+            ELEMENT.validate_python({"kind": kind, "id": element_id, "label": label, **body})
         )
         return element_id
+
+    def thing(
+        self, label: str, model: str, storey_id: str, at: Point, height_m: float = 0.4, **body: object
+    ) -> str:
+        """Add a fixed thing on the sheet."""
+        place = {"where": "sheet", "storey_id": storey_id, "at": at, "height_m": height_m}
+        return self.add("equipment", label, "device", model=model, place=place, **body)
+
+    def in_rack(self, label: str, model: str, rack_id: str, **body: object) -> str:
+        """Add equipment in a rack."""
+        place = {"where": "rack", "rack_id": rack_id}
+        return self.add("equipment", label, "switch", model=model, place=place, **body)
+
+    def run(
+        self, label: str, from_id: str, to_id: str, cable: str, port: str | None = None, **body: object
+    ) -> str:
+        """Add a run from a rack, or from a port of what stands in one."""
+        ends = {"a": {"on": from_id, "port": port}, "b": {"on": to_id}}
+        return self.add("link", label, "run", product=cable, **ends, **body)
+
+    def job(self) -> Job:
+        """Return the job: elements in the order of their labels, ports decided as they are proposed."""
+        ordered = sorted(self.elements, key=_natural)
+        job = Job(name=self.name, elements=tuple(ordered))
+        runs = plan_runs(job, building_of(job))
+        ports = plan_ports(job, runs, plan_feeds(job, runs)).ports
+        return apply(job, settled(job, ports)).job
 
     def wall(
         self, storey: str, build_up: str, *corners: tuple[float, float], label: str, **body: object
@@ -52,6 +82,12 @@ class Drawing:
         x0, y0, x1, y1 = box
         outline = [at(x0, y0), at(x1, y0), at(x1, y1), at(x0, y1)]
         return self.add("space", label, storey_id=storey, outline=outline, **body)
+
+
+def _natural(element: Element) -> list[tuple[int, str]]:
+    """Return a key that puts R-2 before R-10."""
+    parts = re.findall(r"\d+|\D+", element.label)
+    return [(int(part), "") if part.isdigit() else (0, part) for part in parts]
 
 
 def at(x_m: float, y_m: float) -> Point:

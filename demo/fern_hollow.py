@@ -98,7 +98,7 @@ def fern_hollow() -> Job:
         )
     _surroundings(d, s)
     _kit(d, s)
-    return Job(name=NAME, elements=tuple(d.elements))
+    return d.job()
 
 
 def _facts(d: Drawing) -> None:
@@ -234,9 +234,9 @@ def _surroundings(d: Drawing, s: str) -> None:
         path=[at(5.3, 12.8), at(5.3, 6.8), at(25.5, 6.8)],
     )
     d.add(
-        "line",
+        "pathway",
         "Cable tray",
-        line_kind="tray",
+        pathway_kind="tray",
         storey_id=s,
         path=[at(7, 8), at(7, 6.4), at(25.8, 6.4)],
         height_m=2.8,
@@ -254,7 +254,7 @@ def _surroundings(d: Drawing, s: str) -> None:
 def _kit(d: Drawing, s: str) -> None:
     rack = d.add("rack", "TR1", storey_id=s, at=at(7.2, 8.2), height_m=1.5, model="rack-12u")
     d.add("service-entry", "Service entry", storey_id=s, at=at(5.2, 12.9))
-    d.add("switch", "SW1", rack_id=rack, model="switch-24-poe")
+    d.in_rack("SW1", "switch-24-poe", rack)
     number = 0
     for label, x, y, model, mount in POINTS:
         height = 3.0 if mount == "outdoor" else 2.6
@@ -262,24 +262,12 @@ def _kit(d: Drawing, s: str) -> None:
             "access-point", label, storey_id=s, at=at(x, y), height_m=height, model=model, mount=mount
         )
         number += 1
-        d.add(
-            "run",
-            f"R-{number:02d}",
-            rack_id=rack,
-            to_id=point,
-            cable="cat6a-outdoor-lszh" if mount == "outdoor" else "cat6a-indoor",
-        )
+        d.run(f"R-{number:02d}", rack, point, "cat6a-outdoor-lszh" if mount == "outdoor" else "cat6a-indoor")
     for label, x, y, height, model in DEVICES:
-        thing = d.add("device", label, storey_id=s, at=at(x, y), height_m=height, model=model)
+        thing = d.thing(label, model, s, at(x, y), height)
         number += 1
         outdoor = model in ("camera-outdoor", "door-station")
-        d.add(
-            "run",
-            f"R-{number:02d}",
-            rack_id=rack,
-            to_id=thing,
-            cable="cat6-outdoor-lszh" if outdoor else "cat6-indoor",
-        )
+        d.run(f"R-{number:02d}", rack, thing, "cat6-outdoor-lszh" if outdoor else "cat6-indoor")
     main = d.add("network", "Clinic", purpose="main", vlan=20, subnet="10.40.20.0/24")
     guest = d.add("network", "Waiting room", purpose="guest", vlan=30, subnet="10.40.30.0/24", isolated=True)
     things = d.add("network", "Payment and scanners", purpose="things", vlan=40, subnet="10.40.40.0/24")

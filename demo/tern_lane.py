@@ -165,7 +165,7 @@ def tern_lane() -> Job:
         )
     _kit(d, {"Ground": ground, "First": first})
     _networks(d)
-    return Job(name=NAME, elements=tuple(d.elements))
+    return d.job()
 
 
 def _facts(d: Drawing) -> None:
@@ -278,8 +278,8 @@ def _kit(d: Drawing, storeys: dict[str, str]) -> None:
     rack = d.add("rack", "TR1", storey_id=ground, at=at(27.5, 1.0), height_m=1.6, model="rack-22u")
     d.add("service-entry", "Service entry", storey_id=ground, at=at(27.0, 0.2))
     d.add("riser", "Comms riser", at=at(28.6, 1.0), from_storey_id=ground, to_storey_id=first)
-    one = d.add("switch", "SW1", rack_id=rack, model="switch-24-poe")
-    d.add("switch", "SW2", rack_id=rack, model="switch-16-poe-2g5")
+    one = d.in_rack("SW1", "switch-24-poe", rack)
+    d.in_rack("SW2", "switch-16-poe-2g5", rack)
     runs = {}
     for label, storey, x, y, height, model, radios in POINTS:
         point = d.add(
@@ -293,7 +293,7 @@ def _kit(d: Drawing, storeys: dict[str, str]) -> None:
         )
         runs[label] = (point, "cat6a-indoor")
     for label, storey, x, y, height, model in DEVICES:
-        thing = d.add("device", label, storey_id=storeys[storey], at=at(x, y), height_m=height, model=model)
+        thing = d.thing(label, model, storeys[storey], at(x, y), height)
         runs[label] = (thing, "cat6-indoor")
     # An old cable the client hoped to keep, and one an earlier trade took across the yard.
     runs["Hall west"] = (runs["Hall west"][0], "cat5e-indoor")
@@ -301,16 +301,32 @@ def _kit(d: Drawing, storeys: dict[str, str]) -> None:
     runs["Door station"] = (runs["Door station"][0], "cat6-outdoor-lszh")
     ids = []
     for number, (label, (to_id, cable)) in enumerate(runs.items(), start=1):
-        pin = {"switch_id": one, "port": 1} if label == "Hall east" else None
-        ids.append(d.add("run", f"R-{number:02d}", rack_id=rack, to_id=to_id, cable=cable, pin=pin))
+        near, port = (one, "1") if label == "Hall east" else (rack, None)
+        ids.append(d.run(f"R-{number:02d}", near, to_id, cable, port))
     d.add(
         "acceptance",
         "Portable classroom",
         finding_key=f"air.no-second-signal:{d.id_of('space', 'Portable classroom')}",
         reason="One room, one point: nobody walks in talking. Agreed with the caretaker.",
     )
-    d.add("conduit", "Comms wall sleeve", bore="metric-50", run_ids=ids[:15])
-    d.add("conduit", "Yard duct", bore="metric-25", run_ids=ids[9:10])
+    d.add(
+        "pathway",
+        "Comms wall sleeve",
+        "conduit",
+        pathway_kind="sleeve",
+        bore="metric-50",
+        there=False,
+        link_ids=ids[:15],
+    )
+    d.add(
+        "pathway",
+        "Yard duct",
+        "conduit",
+        pathway_kind="duct",
+        bore="metric-25",
+        there=False,
+        link_ids=ids[9:10],
+    )
 
 
 def _networks(d: Drawing) -> None:

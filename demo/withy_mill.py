@@ -94,7 +94,7 @@ def withy_mill() -> Job:
         d.space(ids[storey], label, box, **body)
     _surroundings(d, ids)
     _kit(d, ids)
-    return Job(name=NAME, elements=tuple(d.elements))
+    return d.job()
 
 
 def _facts(d: Drawing) -> None:
@@ -330,9 +330,9 @@ def _surroundings(d: Drawing, ids: dict[str, str]) -> None:
         path=[at(17.6, 4.4), at(12, 4.4), at(9, 4.4)],
     )
     d.add(
-        "line",
+        "pathway",
         "Duct to the river",
-        line_kind="conduit",
+        pathway_kind="duct",
         storey_id=ground,
         path=[at(18, 8), at(40, 18), at(74, 24)],
         height_m=0,
@@ -343,8 +343,8 @@ def _kit(d: Drawing, ids: dict[str, str]) -> None:
     rack = d.add("rack", "TR1", storey_id=ids["Cellar"], at=at(13.0, 0.8), height_m=1.4, model="rack-12u")
     d.add("service-entry", "Service entry", storey_id=ids["Ground"], at=at(12.6, 0.1))
     d.add("riser", "Chimney riser", at=at(12.4, 3.4), from_storey_id=ids["Cellar"], to_storey_id=ids["Loft"])
-    d.add("switch", "SW1", rack_id=rack, model="switch-16-poe-2g5")
-    d.add("switch", "SW2", rack_id=rack, model="switch-8-poe")
+    d.in_rack("SW1", "switch-16-poe-2g5", rack)
+    d.in_rack("SW2", "switch-8-poe", rack)
     number = 0
     for storey, label, x, y, height, model, mount in POINTS:
         point = d.add(
@@ -358,24 +358,12 @@ def _kit(d: Drawing, ids: dict[str, str]) -> None:
         )
         number += 1
         outdoor = mount == "outdoor" or label == "Boat store"
-        d.add(
-            "run",
-            f"R-{number:02d}",
-            rack_id=rack,
-            to_id=point,
-            cable="cat6a-outdoor-lszh" if outdoor else "cat6a-indoor",
-        )
+        d.run(f"R-{number:02d}", rack, point, "cat6a-outdoor-lszh" if outdoor else "cat6a-indoor")
     for storey, label, x, y, height, model in DEVICES:
-        thing = d.add("device", label, storey_id=ids[storey], at=at(x, y), height_m=height, model=model)
+        thing = d.thing(label, model, ids[storey], at(x, y), height)
         number += 1
         outdoor = model in ("camera-outdoor", "door-station")
-        d.add(
-            "run",
-            f"R-{number:02d}",
-            rack_id=rack,
-            to_id=thing,
-            cable="cat6-outdoor-lszh" if outdoor else "cat6-indoor",
-        )
+        d.run(f"R-{number:02d}", rack, thing, "cat6-outdoor-lszh" if outdoor else "cat6-indoor")
     main = d.add("network", "Home", purpose="main", vlan=20, subnet="10.30.20.0/24")
     guest = d.add("network", "Guests", purpose="guest", vlan=30, subnet="10.30.30.0/24", isolated=True)
     things = d.add("network", "Things", purpose="things", vlan=40, subnet="10.30.40.0/24")

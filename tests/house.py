@@ -4,6 +4,7 @@ from typing import Any
 
 from demo.drawing import Drawing, at
 
+from heathrise.core.deriving import Look, Memo
 from heathrise.core.edit import Operation, Put, apply
 from heathrise.core.job import Element, Job
 from heathrise.core.library import library
@@ -47,11 +48,31 @@ class House:
         """Add a rack on the ground floor."""
         return self.add("rack", label, **({"storey_id": self.ground} | body), at=at(x, y))
 
+    def switch(self, label: str = "SW1", model: str = "switch-16-poe-2g5", rack: str = "TR1") -> str:
+        """Add a switch to a rack."""
+        return self.d.in_rack(label, model, self.d.id_of("rack", rack))
+
+    def thing(self, label: str = "Outlet", x: float = 4, y: float = 4, model: str = "outlet-data") -> str:
+        """Add a fixed thing on the ground floor."""
+        return self.d.thing(label, model, self.ground, at(x, y))
+
     def run(
-        self, to_id: str, label: str = "R-01", rack: str = "TR1", cable: str = "cat6a-indoor", **body: Any
+        self,
+        to_id: str,
+        label: str = "R-01",
+        rack: str = "TR1",
+        cable: str = "cat6a-indoor",
+        on: tuple[str, str] | None = None,
+        **body: Any,
     ) -> str:
-        """Add a run from a rack."""
-        return self.add("run", label, rack_id=self.d.id_of("rack", rack), to_id=to_id, cable=cable, **body)
+        """Add a run from a rack; `on` decides (switch, port) at its near end."""
+        near, port = (self.d.id_of("switch", on[0]), on[1]) if on else (self.d.id_of("rack", rack), None)
+        return self.d.run(label, near, to_id, cable, port, **body)
+
+    def injector(self, run: str = "R-01", model: str = "injector-30-2g5") -> str:
+        """Put an injector on a run's way."""
+        place = {"where": "line", "link_id": self.d.id_of("run", run)}
+        return self.add("equipment", f"Injector of {run}", model=model, place=place)
 
     @property
     def job(self) -> Job:
@@ -75,3 +96,8 @@ def changed(job: Job, label: str, **changes: Any) -> Job:
 def straight(job: Job) -> Job:
     """Return the job with straight rays only, without what goes round."""
     return apply(job, [Put(element=job.air_model.model_copy(update={"round": False}))]).job
+
+
+def look_at(job: Job) -> Look:
+    """Return a look at a job, everything still to be worked out."""
+    return Memo(job).look

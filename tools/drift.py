@@ -8,7 +8,7 @@ import subprocess
 import sys
 from pathlib import Path
 
-from heathrise.api.app import create_app
+from heathrise.api import documented
 from heathrise.exchange.jobfile import job_schema
 from heathrise.settings import Settings
 
@@ -18,6 +18,10 @@ TYPES = ROOT / "web" / "src" / "api" / "schema.d.ts"
 
 def documents() -> dict[Path, str]:
     """Return each file with the text the code gives."""
+    documented.document()
+    # Loaded now: its handlers name what they answer with as they are made.
+    from heathrise.api.app import create_app  # noqa: PLC0415
+
     api = create_app(Settings()).api_doc
     return {
         ROOT / "docs" / "job.schema.json": json.dumps(job_schema(), indent=1) + "\n",

@@ -3,15 +3,19 @@
 import os
 from pathlib import Path
 
-from pydantic import BaseModel, ConfigDict
+from pydantic_settings import BaseSettings, SettingsConfigDict
 
 PREFIX = "HEATHRISE_"
 
 
-class Settings(BaseModel):
-    """What may differ between two places the application runs at."""
+class UnknownSetting(ValueError):
+    """The environment has a HEATHRISE_ name that is no setting; the message says which there are."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+
+class Settings(BaseSettings):
+    """What may differ between two places the application runs at: HEATHRISE_* in the environment."""
+
+    model_config = SettingsConfigDict(env_prefix=PREFIX, frozen=True, extra="forbid")
 
     database_url: str = "mysql+pymysql://root@127.0.0.1:8421/heathrise?charset=utf8mb4"
     host: str = "127.0.0.1"
@@ -21,13 +25,22 @@ class Settings(BaseModel):
     picture_megapixels: int = 40
     job_file_mb: int = 30
     drawing_mb: int = 60
+    # Processes that compute beside the web process; none computes in it.
+    calculators: int = 0
     # Address of a Dask scheduler for long work; empty works on this machine.
     cluster: str = ""
 
 
 def settings() -> Settings:
-    """Return the settings: defaults, and HEATHRISE_* from the environment. Unknown names raise."""
-    given = {
-        key.removeprefix(PREFIX).lower(): value for key, value in os.environ.items() if key.startswith(PREFIX)
-    }
-    return Settings.model_validate(given)
+    """Return the settings: defaults, and HEATHRISE_* from the environment.
+
+    Raises
+    ------
+    UnknownSetting
+        For a name that is none: a slip there would go unseen otherwise.
+    """
+    named = {key.removeprefix(PREFIX).lower() for key in os.environ if key.startswith(PREFIX)}
+    if unknown := named - set(Settings.model_fields):
+        known = ", ".join(PREFIX + name.upper() for name in Settings.model_fields)
+        raise UnknownSetting(f"{PREFIX}{min(unknown).upper()} is no setting; there are {known}")
+    return Settings()

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from heathrise.core.edit import EditError, Put, Remove, apply
 from heathrise.core.findings import assess
-from heathrise.core.job import AccessPoint, Conduit, Job, Point, Run, Wall
+from heathrise.core.job import AccessPoint, End, Job, Link, Pathway, Point, Wall
 from tests.house import House, by_label
 
 
@@ -15,9 +15,9 @@ def built() -> Job:
     house.rack()
     point = house.point()
     house.add("opening", "Door 1", wall_id=house.d.id_of("wall", "Ground middle"), at_m=3, width_m=0.9)
-    switch = house.add("switch", "SW1", rack_id=house.d.id_of("rack", "TR1"), model="switch-8-poe")
-    run = house.run(point, pin={"switch_id": switch, "port": 2})
-    house.add("conduit", "Sleeve", bore="metric-32", run_ids=[run])
+    house.switch(model="switch-8-poe")
+    run = house.run(point, on=("SW1", "2"))
+    house.add("pathway", "Sleeve", bore="metric-32", link_ids=[run])
     return house.job
 
 
@@ -62,20 +62,20 @@ def test_removing_a_wall_takes_its_door_and_brings_both_back():
 
 def test_removing_a_switch_unpins_its_run_and_keeps_it():
     edited = apply(JOB, [Remove(id=by_label(JOB, "SW1").id)])
-    run = edited.job.of(Run)[0]
-    assert run.pin is None
-    assert run.to_id == JOB.of(AccessPoint)[0].id
+    run = edited.job.of(Link)[0]
+    assert run.a == End(on=by_label(JOB, "TR1").id)
+    assert run.b.on == JOB.of(AccessPoint)[0].id
 
 
 def test_removing_an_access_point_takes_its_run_out_of_the_conduit():
     edited = apply(JOB, [Remove(id=JOB.of(AccessPoint)[0].id)])
-    assert edited.job.of(Run) == ()
-    assert edited.job.of(Conduit)[0].run_ids == ()
+    assert edited.job.of(Link) == ()
+    assert edited.job.of(Pathway)[0].link_ids == ()
 
 
 def test_removing_a_storey_takes_all_that_stands_on_it():
     edited = apply(JOB, [Remove(id=by_label(JOB, "Ground").id)])
-    assert {e.kind for e in edited.job.elements} <= {"site", "brief", "practice", "conduit"}
+    assert {e.kind for e in edited.job.elements} <= {"site", "brief", "practice", "pathway"}
 
 
 AP = JOB.of(AccessPoint)[0]

@@ -36,7 +36,7 @@ REFUSED = [
         ),
         "two radios",
     ),
-    (body("run", rack_id=f"{HERE}2", to_id="not-an-id", cable="x"), "pattern"),
+    (body("link", a={"on": f"{HERE}2"}, b={"on": "not-an-id"}, product="x"), "pattern"),
     (body("network", vlan=5000, subnet="10.0.0.0/24"), "4094"),
     (body("network", vlan=5, subnet="10.0.0.1/24"), "valid IPv4"),
     (body("storey", elevation_m=0, colour="red"), "Extra inputs"),
@@ -54,15 +54,15 @@ def test_an_element_that_cannot_be_is_refused_in_words(element, words):
 def test_a_run_to_a_missing_rack_is_refused_by_name():
     house = House()
     point = house.point()
-    house.add("run", "R-01", rack_id=f"{HERE}9", to_id=point, cable="cat6-indoor")
-    with pytest.raises(ValidationError, match=r"run R-01: rack_id names .* no such rack"):
+    house.d.run("R-01", f"{HERE}9", point, "cat6-indoor")
+    with pytest.raises(ValidationError, match=r"run R-01: a.on names .* no such rack or equipment"):
         _ = house.job
 
 
 def test_a_reference_of_the_wrong_kind_is_refused():
     house = House()
     rack = house.rack()
-    house.add("switch", "SW1", rack_id=house.point(), model="switch-8-poe")
+    house.d.in_rack("SW1", "switch-8-poe", house.point())
     assert rack
     with pytest.raises(ValidationError, match="no such rack"):
         _ = house.job

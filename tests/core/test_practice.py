@@ -13,7 +13,7 @@ from heathrise.core.job import Job, Network, Practice, Ssid
 from heathrise.core.library import library
 from heathrise.core.network.defaults import default_networks
 from heathrise.core.radio.coverage import radios
-from tests.house import House, changed
+from tests.house import House, changed, look_at
 
 QUESTIONS = library().practice
 CHOICES = [(key, number) for key, row in QUESTIONS.items() for number in range(len(row.choices))]
@@ -31,16 +31,10 @@ def practice(job: Job, **sets) -> Job:
 def house() -> Job:
     made = House()
     made.rack()
-    made.add("switch", "SW1", rack_id=made.d.id_of("rack", "TR1"), model="switch-8-poe")
+    made.switch(model="switch-8-poe")
     made.run(made.point())
     for number in range(3):
-        outlet = made.add(
-            "device",
-            f"Outlet {number}",
-            storey_id=made.ground,
-            at={"x_m": 8 + number, "y_m": 1},
-            model="outlet-data",
-        )
+        outlet = made.thing(f"Outlet {number}", 8 + number, 1)
         made.run(outlet, f"R-1{number}", cable="cat6-indoor")
     return made.job
 
@@ -158,7 +152,7 @@ def test_networks_and_names_are_proposed_by_the_practice(house):
 
 
 def test_the_settings_document_reads_the_practice(house):
-    usual = settings(nets(house))
+    usual = settings(look_at(nets(house)))
     assert (usual.house.ends, usual.house.updates, usual.house.account) == ("T568B", "window", "local")
     assert "08:00 to 18:00" in usual.house.update_window
     assert {n.name: (n.dtim, n.client_mbps, n.portal) for n in usual.names} == {
@@ -166,19 +160,17 @@ def test_the_settings_document_reads_the_practice(house):
         "Test house guest": (3, 20, False),
         "Test house things": (1, None, False),
     }
-    other = settings(
-        nets(
-            house,
-            ends="A",
-            dtim="1",
-            guests="portal",
-            radio_settings="automatic",
-            updates="automatic",
-            account="cloud",
-            airtime_fairness=True,
-            point_names="per-point",
-        )
-    )
+    changes = {
+        "ends": "A",
+        "dtim": "1",
+        "guests": "portal",
+        "radio_settings": "automatic",
+        "updates": "automatic",
+        "account": "cloud",
+        "airtime_fairness": True,
+        "point_names": "per-point",
+    }
+    other = settings(look_at(nets(house, **changes)))
     assert (other.house.ends, other.house.account, other.house.airtime_fairness) == ("T568A", "cloud", True)
     assert other.house.names_across_points == "per-point"
     assert {n.dtim for n in other.names} == {1}
@@ -188,22 +180,11 @@ def test_the_settings_document_reads_the_practice(house):
 
 def test_powered_and_plain_ports_are_split_when_the_practice_says_so():
     made = House()
-    rack = made.rack()
-    made.add("switch", "SW1", rack_id=rack, model="switch-16-poe-2g5")
-    made.add(
-        "switch",
-        "SW2",
-        rack_id=rack,
-        model="switch-24-plain" if "switch-24-plain" in library().switches else "switch-8-poe",
-    )
+    made.rack()
+    made.switch()
+    made.switch("SW2", "switch-8-poe")
     for number in range(3):
-        outlet = made.add(
-            "device",
-            f"Outlet {number}",
-            storey_id=made.ground,
-            at={"x_m": 8 + number, "y_m": 1},
-            model="outlet-data",
-        )
+        outlet = made.thing(f"Outlet {number}", 8 + number, 1)
         made.run(outlet, f"R-1{number}", cable="cat6-indoor")
     powered = {
         p.run_label

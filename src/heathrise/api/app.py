@@ -3,19 +3,36 @@
 from pathlib import Path
 
 from flask import Response, make_response, send_from_directory
+from flask_compress import Compress
 from flask_openapi3 import Info, OpenAPI
 from pydantic import ValidationError
 
 from heathrise import __version__
-from heathrise.api import air, brief, edits, files, guard, imports, jobs, plan, problems, shelves, studies
+from heathrise.api import (
+    air,
+    brief,
+    edits,
+    files,
+    guard,
+    imports,
+    jobs,
+    network,
+    plan,
+    ports,
+    problems,
+    runs,
+    shelves,
+    studies,
+)
 from heathrise.api.desk import Desk
 from heathrise.api.shapes import Problem
 from heathrise.settings import Settings
 from heathrise.settings import settings as from_environment
 from heathrise.store.database import Database
 from heathrise.work import reading
+from heathrise.work.calculators import Apart, InPlace
 
-BLUEPRINTS = (jobs, brief, plan, imports, edits, air, studies, files, shelves)
+BLUEPRINTS = (jobs, brief, plan, imports, edits, air, studies, runs, ports, network, files, shelves)
 _MB = 1_000_000
 
 
@@ -38,7 +55,11 @@ def create_app(settings: Settings | None = None) -> OpenAPI:
     app.config["MAX_FORM_MEMORY_SIZE"] = 2 * _MB
     reading.prepare()
     app.extensions["settings"] = settings
-    app.extensions["desk"] = Desk(Database(settings.database_url))
+    database = Database(settings.database_url)
+    apart = settings.calculators > 0
+    calculators = Apart(settings.database_url, settings.calculators) if apart else InPlace(database)
+    app.extensions["desk"] = Desk(database, calculators)
+    Compress(app)
     guard.register(app)
     problems.register(app)
     for module in BLUEPRINTS:

@@ -6,16 +6,16 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, FileStorage, Tag
 from pydantic import BaseModel
 
-from heathrise.api.desk import desk
+from heathrise.api.desk import desk, opened
+from heathrise.api.documented import answers_with
 from heathrise.api.jobs import answer, firm_practice
 from heathrise.api.shapes import JobPath
-from heathrise.core.edit import Put, apply
-from heathrise.core.findings.whatif import Comparison, compare
 from heathrise.core.job import Practice
 from heathrise.core.sums import Noun
 from heathrise.exchange.inventory import Inventory, read_inventory
 from heathrise.exchange.unreadable import Unreadable
 from heathrise.store import imports
+from heathrise.work.asking import PracticeAsked
 
 blueprint = APIBlueprint("brief", __name__, url_prefix="/api", abp_tags=[Tag(name="brief")])
 _MOST_BYTES = 5_000_000
@@ -38,7 +38,7 @@ class FirmPractice(Noun):
 @blueprint.post("/jobs/<job_id>/inventory", responses={200: Inventory})
 def inventory(path: JobPath, form: InventoryForm) -> Response:
     """Read a device list and answer with what was understood; nothing is saved yet."""
-    desk().job(path.job_id)
+    opened(path.job_id, may="edit")
     with closing(form.file):
         body = form.file.read(_MOST_BYTES + 1)
     if len(body) > _MOST_BYTES:
@@ -62,12 +62,7 @@ def put_practice(body: FirmPractice) -> Response:
     return answer(body.model_dump_json())
 
 
-@blueprint.post("/jobs/<job_id>/practice/compare", responses={200: Comparison})
+@blueprint.post("/jobs/<job_id>/practice/compare", responses=answers_with("core.findings.whatif:Comparison"))
 def compare_practice(path: JobPath, body: FirmPractice) -> Response:
     """Say what would become of findings, cost, hours and runs under another practice."""
-    kept = desk().job(path.job_id)
-    now = kept.job.practice
-    there = any(element.id == now.id for element in kept.job.elements)
-    changed = body.practice.model_copy(update={"id": now.id} if there else {})
-    after = apply(kept.job, [Put(element=changed)]).job
-    return answer(compare(desk().assessment(kept), after).model_dump_json())
+    return opened(path.job_id, may="see").ask("practice.compare", PracticeAsked(practice=body.practice))

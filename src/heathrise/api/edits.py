@@ -4,11 +4,12 @@ import json
 import threading
 from collections.abc import Iterator
 from time import monotonic
+from typing import Literal
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from heathrise.api.desk import Desk, desk
+from heathrise.api.desk import Desk, Opened, opened
 from heathrise.api.jobs import answer
 from heathrise.api.shapes import (
     ActorQuery,
@@ -20,9 +21,10 @@ from heathrise.api.shapes import (
     StepRequest,
 )
 from heathrise.core.edit import Operation
-from heathrise.store import jobs
+from heathrise.store import edits, jobs
 from heathrise.store.database import DatabaseGone
-from heathrise.store.jobs import OPERATIONS, Edit, Kept, NoSuchJob, Way
+from heathrise.store.edits import Edit
+from heathrise.store.jobs import NoSuchJob
 
 blueprint = APIBlueprint("edits", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="edits")])
 # Every window asks the database; no process needs to know of another.
@@ -31,36 +33,37 @@ _BEAT_S = 15.0
 _STREAM_S = 600.0
 
 
-def edit_answer(kept: Kept, actor: str, label: str, operations: tuple[Operation, ...]) -> Response:
+def edit_answer(
+    job: Opened, revision: int, actor: str, label: str, operations: tuple[Operation, ...]
+) -> Response:
     """Return what was done, and what the actor can undo and redo."""
-    with desk().database.transaction() as session:
-        past = jobs.history(session, kept.id, actor)
+    with job.desk.database.transaction() as session:
+        past = edits.history(session, job.id, actor)
     body = EditAnswer.model_construct(
-        revision=kept.revision,
+        revision=revision,
         label=label,
         operations=operations,
         can_undo=bool(past.undo),
         can_redo=bool(past.redo),
     )
-    return answer(body.model_dump_json(), kept.revision)
+    return answer(body.model_dump_json(), revision)
 
 
-def since_revision(job_id: str, revision: int) -> tuple[Operation, ...]:
-    """Return every operation after a revision, oldest first."""
-    with desk().database.transaction() as session:
-        later = reversed(jobs.changes(session, job_id, limit=1000))
-        steps = [step for change in later if change.revision > revision for step in change.operations]
-    return OPERATIONS.validate_python(steps)
+def since_revision(job: Opened, revision: int) -> tuple[int, tuple[Operation, ...]]:
+    """Return the newest revision told of and every operation after one, oldest first."""
+    with job.desk.database.transaction() as session:
+        later = jobs.changes_since(session, job.id, revision)
+    steps = [step for _, operations in later for step in operations]
+    return (later[-1][0] if later else revision), jobs.OPERATIONS.validate_python(steps)
 
 
 @blueprint.post("/<job_id>/edits", responses={200: EditAnswer})
 def edit(path: JobPath, body: EditRequest) -> Response:
     """Apply operations made on a revision; answer with all that was done since."""
-    made = Edit(body.edit_id, body.actor, body.label, body.base_revision, body.operations)
-    with desk().database.transaction() as session:
-        kept = jobs.commit_edit(session, path.job_id, made)
-    desk().keep(kept)
-    return edit_answer(kept, body.actor, body.label, since_revision(path.job_id, body.base_revision))
+    job = opened(path.job_id, may="edit")
+    job.edit(Edit(body.edit_id, body.actor, body.label, body.base_revision, body.operations))
+    revision, operations = since_revision(job, body.base_revision)
+    return edit_answer(job, revision, body.actor, body.label, operations)
 
 
 @blueprint.post("/<job_id>/undo", responses={200: EditAnswer})
@@ -75,18 +78,19 @@ def redo(path: JobPath, body: StepRequest) -> Response:
     return _step(path.job_id, body.actor, "redo")
 
 
-def _step(job_id: str, actor: str, way: Way) -> Response:
-    with desk().database.transaction() as session:
-        kept, label = jobs.step_back(session, job_id, actor, "undo" if way == "undo" else "redo")
-    desk().keep(kept)
-    return edit_answer(kept, actor, label, since_revision(job_id, kept.revision - 1))
+def _step(job_id: str, actor: str, way: Literal["undo", "redo"]) -> Response:
+    job = opened(job_id, may="edit")
+    kept, label = job.step(actor, way)
+    revision, operations = since_revision(job, kept.revision - 1)
+    return edit_answer(job, revision, actor, label, operations)
 
 
 @blueprint.get("/<job_id>/history", responses={200: HistoryAnswer})
 def history(path: JobPath, query: ActorQuery) -> Response:
     """Say whether this browser has something to undo and redo."""
-    with desk().database.transaction() as session:
-        past = jobs.history(session, path.job_id, query.actor)
+    job = opened(path.job_id, may="see")
+    with job.desk.database.transaction() as session:
+        past = edits.history(session, job.id, query.actor)
     body = HistoryAnswer(can_undo=bool(past.undo), can_redo=bool(past.redo))
     return answer(body.model_dump_json())
 
@@ -94,14 +98,16 @@ def history(path: JobPath, query: ActorQuery) -> Response:
 @blueprint.get("/<job_id>/since/<int:revision>", responses={200: EditAnswer})
 def since(path: SincePath, query: ActorQuery) -> Response:
     """Return every operation after a revision."""
-    kept = desk().job(path.job_id)
-    return edit_answer(kept, query.actor, "", since_revision(path.job_id, path.revision))
+    job = opened(path.job_id, may="see")
+    revision, operations = since_revision(job, path.revision)
+    return edit_answer(job, revision, query.actor, "", operations)
 
 
 @blueprint.get("/<job_id>/events")
 def events(path: JobPath) -> Response:
     """Stream the job's revision whenever it grows, as server-sent events."""
-    stream = Response(_revisions(desk(), path.job_id), mimetype="text/event-stream")
+    job = opened(path.job_id, may="see")
+    stream = Response(_revisions(job.desk, job.id), mimetype="text/event-stream")
     stream.headers["X-Accel-Buffering"] = "no"
     return stream
 

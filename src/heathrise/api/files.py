@@ -2,29 +2,26 @@
 
 import hashlib
 from contextlib import closing
-from datetime import UTC, datetime
 from typing import Literal, cast
 
 from flask import Response, current_app, make_response, request
 from flask_openapi3 import APIBlueprint, FileStorage, Tag
 from pydantic import BaseModel, Field
 
-from heathrise.api.desk import desk
+from heathrise.api.desk import desk, opened
 from heathrise.api.jobs import answer, state
 from heathrise.api.shapes import JobPath, JobState, PictureAnswer, PicturePath
-from heathrise.core.findings.assess import settings as settings_document
 from heathrise.core.job import Attachment, Id, Job
-from heathrise.core.site.shaping import NotPossible
+from heathrise.core.site.actions import NotPossible
 from heathrise.exchange.geojson import write_geojson
 from heathrise.exchange.jobfile import read_job, write_job
 from heathrise.exchange.pictures import NotAPicture, read_picture
 from heathrise.exchange.plans import write_dxf, write_png, write_svg
-from heathrise.exchange.questions import questions_pdf, questions_text
-from heathrise.exchange.tables import kit_csv
 from heathrise.settings import Settings
-from heathrise.store import jobs
+from heathrise.store import attachments, jobs
 from heathrise.store.jobs import new_id
 from heathrise.store.tables import AttachmentRow
+from heathrise.work.asking import Nothing, QuestionsAsked
 
 blueprint = APIBlueprint("files", __name__, url_prefix="/api", abp_tags=[Tag(name="files")])
 _MB = 1_000_000
@@ -92,9 +89,10 @@ def upload(path: JobPath, form: PictureForm) -> Response:
         raise NotAPicture(
             f"the picture has {len(body) / _MB:.1f} MB; {_settings().picture_mb} MB is the most"
         )
+    job = opened(path.job_id, may="edit")
     row, pages = _picture_row(path.job_id, new_id(), form.file.filename or "", body, form.page)
-    with desk().database.transaction() as session:
-        kept_id = jobs.keep_attachment(session, row)
+    with job.desk.database.transaction() as session:
+        kept_id = attachments.keep_attachment(session, row)
     found = PictureAnswer(attachment_id=kept_id, width_px=row.width_px, height_px=row.height_px, pages=pages)
     return answer(found.model_dump_json(), status=201)
 
@@ -102,8 +100,9 @@ def upload(path: JobPath, form: PictureForm) -> Response:
 @blueprint.get("/jobs/<job_id>/pictures/<picture_id>")
 def picture(path: PicturePath) -> Response:
     """Return a picture as PNG."""
-    with desk().database.transaction() as session:
-        row = jobs.attachment(session, path.job_id, path.picture_id)
+    job = opened(path.job_id, may="see")
+    with job.desk.database.transaction() as session:
+        row = attachments.attachment(session, path.job_id, path.picture_id)
     response = make_response(row.body)
     response.content_type = "image/png"
     response.headers["Cache-Control"] = "private, max-age=31536000, immutable"
@@ -113,25 +112,22 @@ def picture(path: PicturePath) -> Response:
 @blueprint.get("/jobs/<job_id>/export/kit.csv")
 def export_kit(path: JobPath) -> Response:
     """Export the kit list as CSV."""
-    kept = desk().job(path.job_id)
-    text = kit_csv(desk().assessment(kept).kit)
-    return _download(text, "text/csv", _file_name(kept.job, "kit.csv"))
+    return opened(path.job_id, may="see").ask("export.kit", Nothing())
 
 
 @blueprint.get("/jobs/<job_id>/export/settings.json")
 def export_settings(path: JobPath) -> Response:
     """Export networks, names, radios and ports as JSON."""
-    job = desk().job(path.job_id).job
-    text = settings_document(job).model_dump_json(indent=1) + "\n"
-    return _download(text, "application/json", _file_name(job, "settings.json"))
+    return opened(path.job_id, may="see").ask("export.settings", Nothing())
 
 
 @blueprint.get("/jobs/<job_id>/export/job.json")
 def export_job(path: JobPath) -> Response:
     """Export the job, its pictures inside, as one JSON file."""
-    job = desk().job(path.job_id).job
-    with desk().database.transaction() as session:
-        rows = jobs.attachments(session, path.job_id)
+    here = opened(path.job_id, may="see")
+    job = here.job
+    with here.desk.database.transaction() as session:
+        rows = attachments.attachments(session, path.job_id)
     pictures = tuple(Attachment.model_construct(id=r.id, name=r.name, png=r.body) for r in rows)
     text = write_job(job.model_copy(update={"attachments": pictures}))
     return _download(text, "application/json", _file_name(job, "job.json"))
@@ -146,7 +142,7 @@ class StoreyQuery(BaseModel):
 @blueprint.get("/jobs/<job_id>/export/plan.<ending>")
 def export_plan(path: PlanPath, query: StoreyQuery) -> Response:
     """Export a storey's drawing: DXF, SVG, GeoJSON or PNG."""
-    job = desk().job(path.job_id).job
+    job = opened(path.job_id, may="see").job
     if query.storey_id not in {storey.id for storey in job.storeys}:
         raise NotPossible("the job has no such storey; it may have been removed")
     name = _file_name(job, path.ending)
@@ -163,16 +159,7 @@ def export_plan(path: PlanPath, query: StoreyQuery) -> Response:
 @blueprint.get("/jobs/<job_id>/export/questions.<ending>")
 def export_questions(path: QuestionsPath) -> Response:
     """Export the questions to the client: text or PDF."""
-    kept = desk().job(path.job_id)
-    questions = desk().assessment(kept).questions
-    today = datetime.now(tz=UTC).date()
-    name = _file_name(kept.job, f"questions.{path.ending}")
-    if path.ending == "txt":
-        return _download(questions_text(kept.job.name, questions, today), "text/plain", name)
-    response = make_response(questions_pdf(kept.job.name, questions, today))
-    response.content_type = "application/pdf"
-    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
-    return response
+    return opened(path.job_id, may="see").ask("export.questions", QuestionsAsked(ending=path.ending))
 
 
 @blueprint.post("/import", responses={201: JobState})
@@ -183,5 +170,5 @@ def import_job() -> Response:
         kept = jobs.create_job(session, job.model_copy(update={"attachments": ()}))
         for item in job.attachments:
             row, _ = _picture_row(kept.id, item.id, item.name, item.png)
-            jobs.keep_attachment(session, row)
+            attachments.keep_attachment(session, row)
     return answer(state(kept).model_dump_json(), kept.revision, 201)

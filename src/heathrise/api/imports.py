@@ -11,21 +11,22 @@ from PIL import Image
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
-from heathrise.api.desk import desk
+from heathrise.api.desk import opened
 from heathrise.api.edits import edit_answer, since_revision
 from heathrise.api.jobs import answer
 from heathrise.api.shapes import EditAnswer, JobPath
 from heathrise.core.edit import Put
 from heathrise.core.job import Id, Underlay
+from heathrise.core.site.actions import NotPossible
 from heathrise.core.site.align import scale_by_door, scale_by_length, scale_by_print
-from heathrise.core.site.shaping import NotPossible
 from heathrise.core.site.sketch import Role, accept
 from heathrise.core.sums import Noun, Sum
 from heathrise.exchange.readings import Asked, Reading
 from heathrise.exchange.unreadable import Unreadable
 from heathrise.settings import Settings
-from heathrise.store import imports, jobs
-from heathrise.store.jobs import Edit, new_id
+from heathrise.store import attachments, edits, imports, jobs
+from heathrise.store.edits import Edit
+from heathrise.store.jobs import new_id
 from heathrise.store.tables import AttachmentRow, ImportRow
 from heathrise.work import reading
 
@@ -122,7 +123,7 @@ def begin(path: JobPath, form: ImportForm) -> Response:
         body = form.file.read()
     if len(body) > _settings().drawing_mb * _MB:
         raise Unreadable(f"the file has {len(body) / _MB:.1f} MB; {_settings().drawing_mb} MB is the most.")
-    with desk().database.transaction() as session:
+    with opened(path.job_id, may="edit").desk.database.transaction() as session:
         asked = Asked.model_validate(
             {
                 "roles": imports.choices(session, _FIRM_LAYERS),
@@ -140,14 +141,14 @@ def begin(path: JobPath, form: ImportForm) -> Response:
 @blueprint.get("/<job_id>/imports/<import_id>", responses={200: ImportState, 202: ImportState})
 def get(path: ImportPath) -> Response:
     """Say how far a file is, or what was understood."""
-    with desk().database.transaction() as session:
+    with opened(path.job_id, may="see").desk.database.transaction() as session:
         return _state(session, imports.find(session, path.job_id, path.import_id, with_result=True))
 
 
 @blueprint.put("/<job_id>/imports/<import_id>", responses={202: ImportState})
 def ask(path: ImportPath, body: ImportAsked) -> Response:
     """Read a file again by what a person says of it; the firm remembers what layers hold."""
-    with desk().database.transaction() as session:
+    with opened(path.job_id, may="edit").desk.database.transaction() as session:
         row = imports.find(session, path.job_id, path.import_id, with_result=True)
         before = imports.reading_json(row)
         found = None if before is None else Reading.model_validate_json(before)
@@ -191,7 +192,7 @@ def _scale(said: ScaleAsked, found: Reading | None) -> tuple[float | None, Sum |
 @blueprint.delete("/<job_id>/imports/<import_id>")
 def cancel(path: ImportPath) -> Response:
     """Stop reading a file, or leave its proposal."""
-    with desk().database.transaction() as session:
+    with opened(path.job_id, may="edit").desk.database.transaction() as session:
         imports.forget(session, path.job_id, path.import_id)
     return current_app.make_response(("", 204))
 
@@ -199,7 +200,7 @@ def cancel(path: ImportPath) -> Response:
 @blueprint.get("/<job_id>/imports/<import_id>/picture")
 def picture(path: ImportPath) -> Response:
     """Return the straightened picture of an import."""
-    with desk().database.transaction() as session:
+    with opened(path.job_id, may="see").desk.database.transaction() as session:
         png = imports.find(session, path.job_id, path.import_id, with_result=True).png
     response = current_app.make_response((png or b"", 200 if png else 404))
     response.content_type = "image/png"
@@ -209,7 +210,8 @@ def picture(path: ImportPath) -> Response:
 @blueprint.post("/<job_id>/imports/<import_id>/accept", responses={200: EditAnswer})
 def take(path: ImportPath, body: AcceptRequest) -> Response:
     """Draw what was accepted, as one edit that one undo takes back; the import is then forgotten."""
-    with desk().database.transaction() as session:
+    into = opened(path.job_id, may="edit")
+    with into.desk.database.transaction() as session:
         row = imports.find(session, path.job_id, path.import_id, with_result=True)
         text = imports.reading_json(row)
         if text is None:
@@ -225,10 +227,11 @@ def take(path: ImportPath, body: AcceptRequest) -> Response:
             raise NotPossible("nothing was accepted, so there is nothing to draw")
         label = f"Import {row.name}"[:120]
         made = Edit(body.edit_id, body.actor, label, body.base_revision, tuple(operations))
-        kept = jobs.commit_edit(session, path.job_id, made)
+        kept = edits.commit_edit(session, path.job_id, made, into.desk.known(path.job_id))
         session.delete(row)
-    desk().keep(kept)
-    return edit_answer(kept, body.actor, label, since_revision(path.job_id, body.base_revision))
+    into.desk.keep(kept)
+    revision, done = since_revision(into, body.base_revision)
+    return edit_answer(into, revision, body.actor, label, done)
 
 
 def _underlay(session: Session, row: ImportRow, found: Reading, storey_id: str) -> Underlay:
@@ -244,7 +247,7 @@ def _underlay(session: Session, row: ImportRow, found: Reading, storey_id: str) 
         height_px=height,
         body=png,
     )
-    kept_id = jobs.keep_attachment(session, attachment)
+    kept_id = attachments.keep_attachment(session, attachment)
     return Underlay(
         id=new_id(),
         label=row.name[:80],

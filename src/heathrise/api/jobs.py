@@ -2,11 +2,12 @@
 
 from flask import Response, make_response
 from flask_openapi3 import APIBlueprint, Tag
+from pydantic import Field
 from sqlalchemy.orm import Session
 
-from heathrise.api.desk import desk
+from heathrise.api.desk import desk, opened
+from heathrise.api.documented import answers_with
 from heathrise.api.shapes import (
-    AssessmentAnswer,
     JobList,
     JobListed,
     JobPath,
@@ -14,8 +15,10 @@ from heathrise.api.shapes import (
     NewJob,
 )
 from heathrise.core.job import Brief, Element, Job, Practice, Site, Storey
+from heathrise.core.sums import Noun
 from heathrise.store import imports, jobs
 from heathrise.store.jobs import Kept, new_id
+from heathrise.work.asking import AssessmentAsked
 
 blueprint = APIBlueprint("jobs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="jobs")])
 
@@ -67,22 +70,28 @@ def create(body: NewJob) -> Response:
 @blueprint.get("/<job_id>", responses={200: JobState})
 def get(path: JobPath) -> Response:
     """Open a job."""
-    kept = desk().job(path.job_id)
+    kept = opened(path.job_id, may="see").kept
     return answer(state(kept).model_dump_json(), kept.revision)
 
 
 @blueprint.delete("/<job_id>")
 def delete(path: JobPath) -> Response:
     """Delete a job. This cannot be undone."""
+    opened(path.job_id, may="own")
     with desk().database.transaction() as session:
         jobs.delete_job(session, path.job_id)
     return make_response("", 204)
 
 
-@blueprint.get("/<job_id>/assessment", responses={200: AssessmentAnswer})
-def assessment(path: JobPath) -> Response:
-    """Compute everything of a job: findings, ledger, spaces, runs, ports, networks, kit."""
-    kept = desk().job(path.job_id)
-    found = desk().assessment(kept)
-    body = AssessmentAnswer.model_construct(revision=kept.revision, assessment=found)
-    return answer(body.model_dump_json(), kept.revision)
+class AssessmentQuery(Noun):
+    """The revision the browser has, and the tables it shows, which may come first."""
+
+    since: int | None = Field(None, ge=0)
+    tables: str = Field("", max_length=400)
+
+
+@blueprint.get("/<job_id>/assessment", responses=answers_with("work.answers.assessment:AssessmentAnswer"))
+def assessment(path: JobPath, query: AssessmentQuery) -> Response:
+    """Return what was computed: findings, ledger, spaces, runs, ports, networks, kit; or what changed of it."""
+    tables = tuple(filter(None, query.tables.split(",")))
+    return opened(path.job_id, may="see").ask("assessment", AssessmentAsked(since=query.since, tables=tables))

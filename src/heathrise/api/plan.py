@@ -4,32 +4,18 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import Field
 
-from heathrise.api.desk import desk
+from heathrise.api.desk import opened
+from heathrise.api.documented import answers_with
 from heathrise.api.jobs import answer
 from heathrise.api.shapes import JobPath
-from heathrise.core.edit import Operation
 from heathrise.core.job import Layer
 from heathrise.core.library import library, slab_losses_db
 from heathrise.core.library.slab import loss_curve
-from heathrise.core.site.shaping import Action, NotPossible, shape
-from heathrise.core.sums import Noun, Sum
-from heathrise.store.jobs import new_id
+from heathrise.core.site.actions import NotPossible
+from heathrise.core.sums import Noun
+from heathrise.work.asking import ShapeAsked
 
 blueprint = APIBlueprint("plan", __name__, url_prefix="/api", abp_tags=[Tag(name="plan")])
-
-
-class ShapeRequest(Noun):
-    """A drawing action."""
-
-    action: Action
-
-
-class ShapeAnswer(Noun):
-    """What the action would do; the person's browser sends it as an edit."""
-
-    operations: tuple[Operation, ...]
-    note: str
-    sum: Sum | None
 
 
 class LayersRequest(Noun):
@@ -47,12 +33,10 @@ class LayersAnswer(Noun):
     source: str
 
 
-@blueprint.post("/jobs/<job_id>/shape", responses={200: ShapeAnswer})
-def shape_job(path: JobPath, body: ShapeRequest) -> Response:
+@blueprint.post("/jobs/<job_id>/shape", responses=answers_with("work.answers.plan:ShapeAnswer"))
+def shape_job(path: JobPath, body: ShapeAsked) -> Response:
     """Work a drawing action out; nothing is saved yet."""
-    found = shape(desk().job(path.job_id).job, body.action, new_id)
-    reply = ShapeAnswer.model_construct(operations=found.operations, note=found.note, sum=found.sum)
-    return answer(reply.model_dump_json())
+    return opened(path.job_id, may="edit").ask("plan.shape", body)
 
 
 @blueprint.post("/build-ups/loss", responses={200: LayersAnswer})

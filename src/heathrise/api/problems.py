@@ -14,12 +14,14 @@ from werkzeug.exceptions import HTTPException
 
 from heathrise.core.edit import EditError
 from heathrise.core.library import UnknownItem
-from heathrise.core.site.shaping import NotPossible
+from heathrise.core.site.actions import NotPossible
 from heathrise.exchange.jobfile import NotAJobFile, in_words
 from heathrise.exchange.pictures import NotAPicture
 from heathrise.exchange.unreadable import Unreadable
 from heathrise.store.database import DatabaseGone
-from heathrise.store.jobs import Conflict, NoSuchJob, NothingToUndo
+from heathrise.store.edits import Conflict, NothingToUndo
+from heathrise.store.jobs import NoSuchJob
+from heathrise.work.calculators import Broke, CalculatorGone
 
 log = structlog.get_logger(__name__)
 SAFE = "Nothing was saved and nothing was harmed."
@@ -89,6 +91,20 @@ def register(app: Flask) -> None:
         response = problem(503, "Cannot save just now", words)
         response.headers["Retry-After"] = "2"
         return response
+
+    @app.errorhandler(CalculatorGone)
+    def _away(error: CalculatorGone) -> Response:
+        log.error("calculator_gone", detail=str(error))
+        words = "What computes does not answer just now. Your work is safe; this is asked again in a moment."
+        response = problem(503, "Cannot compute just now", words)
+        response.headers["Retry-After"] = "2"
+        return response
+
+    @app.errorhandler(Broke)
+    def _broke(error: Broke) -> Response:
+        log.error("calculator_broke", detail=str(error))
+        words = "Something went wrong on our side; it is in the log. What was saved before is safe."
+        return problem(500, "Our mistake", words)
 
     @app.errorhandler(HTTPException)
     def _http(error: HTTPException) -> Response:

@@ -6,9 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints
 
 from heathrise.core.edit import Operation
-from heathrise.core.findings import Assessment
-from heathrise.core.job import AccessPoint, Band, Element, Id, Label
-from heathrise.core.radio.account import Account
+from heathrise.core.job import Element, Id, Label
 from heathrise.core.sums import Noun
 
 
@@ -114,50 +112,6 @@ class HistoryAnswer(Noun):
 
     can_undo: bool
     can_redo: bool
-
-
-class AssessmentAnswer(Noun):
-    """Everything computed of a job at a revision."""
-
-    revision: int
-    assessment: Assessment
-
-
-class TerrainRequest(Noun):
-    """A storey's air: one layer of it, as it stands, with one access point moved or failed, as a
-    variant has it, or what the variant (or straight rays) would change.
-    """
-
-    storey_id: Id
-    band: Band
-    signal: str = "best"
-    way: Literal["weaker", "down", "up"] = "weaker"
-    moved: AccessPoint | None = None
-    without: Id | None = None
-    variant: Id | None = None
-    against: Id | Literal["design", "straight"] | None = None
-    quick: bool = False
-
-
-class AccountQuery(Noun):
-    """A place to explain the signal at."""
-
-    storey_id: Id
-    band: Band
-    x_m: float = Field(ge=-100_000, le=100_000)
-    y_m: float = Field(ge=-100_000, le=100_000)
-
-
-class AccountAnswer(Noun):
-    """The two loudest access points at a place, each as a sum with its way round."""
-
-    accounts: tuple[Account, ...]
-
-
-class SuggestionAnswer(Noun):
-    """Operations the planner suggests; the person sends them as an edit."""
-
-    operations: tuple[Operation, ...]
 
 
 class PictureAnswer(Noun):

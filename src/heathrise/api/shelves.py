@@ -1,13 +1,14 @@
 """The library as the screens read it."""
 
 from functools import cache
+from typing import Any
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from heathrise.api.jobs import answer
+from heathrise.core.job.describing import KindShown, kinds_shown
 from heathrise.core.library import (
-    AccessPointModel,
     AirLayer,
     Bore,
     BuildUp,
@@ -15,15 +16,14 @@ from heathrise.core.library import (
     Client,
     Contents,
     DeviceKind,
-    DeviceModel,
     Domain,
-    Injector,
+    EquipmentModel,
     Need,
     PracticeQuestion,
     Profile,
     RackModel,
     SlabMaterial,
-    SwitchModel,
+    Stage,
     library,
 )
 from heathrise.core.sums import Noun
@@ -31,13 +31,18 @@ from heathrise.core.sums import Noun
 blueprint = APIBlueprint("library", __name__, url_prefix="/api", abp_tags=[Tag(name="library")])
 
 
+class EquipmentShown(EquipmentModel):
+    """A model with what it can do, so that screens choose by that."""
+
+    can: tuple[str, ...]
+
+
 class LibraryAnswer(Noun):
     """What a person chooses from."""
 
-    access_points: dict[str, AccessPointModel]
-    switches: dict[str, SwitchModel]
-    devices: dict[str, DeviceModel]
-    injectors: dict[str, Injector]
+    stages: dict[str, Stage]
+    kinds: dict[str, KindShown]
+    equipment: dict[str, EquipmentShown]
     racks: dict[str, RackModel]
     cables: dict[str, CableType]
     bores: dict[str, Bore]
@@ -53,10 +58,25 @@ class LibraryAnswer(Noun):
     practice: dict[str, PracticeQuestion]
 
 
+_CAN = ("radiates", "joins", "feeds_through", "hangs")
+
+
+def shown(model: EquipmentModel) -> EquipmentShown:
+    """Return a model with what it can do."""
+    can = tuple(name for name in _CAN if getattr(model, name))
+    return EquipmentShown.model_construct(
+        **{name: getattr(model, name) for name in type(model).model_fields}, can=can
+    )
+
+
 @cache
 def _body() -> str:
-    shelves = {name: dict(getattr(library(), name)) for name in LibraryAnswer.model_fields}
-    return LibraryAnswer.model_validate(shelves).model_dump_json()
+    given = {name for name in LibraryAnswer.model_fields if name not in ("kinds", "equipment")}
+    shelves: dict[str, Any] = {name: dict(getattr(library(), name)) for name in given}
+    equipment = {code: shown(model) for code, model in library().equipment.items()}
+    return LibraryAnswer.model_construct(
+        **shelves, kinds=kinds_shown(), equipment=equipment
+    ).model_dump_json()
 
 
 @blueprint.get("/library", responses={200: LibraryAnswer})

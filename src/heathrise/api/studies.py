@@ -7,12 +7,11 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import Field, TypeAdapter, ValidationError
 from sqlalchemy.orm import Session
 
-from heathrise.api.desk import desk
+from heathrise.api.desk import opened
 from heathrise.api.jobs import answer
 from heathrise.api.shapes import JobPath
 from heathrise.core.edit import EditError
 from heathrise.core.job import Id, Storey
-from heathrise.core.library import library
 from heathrise.core.radio.studies import Asked, Found
 from heathrise.core.sums import Noun
 from heathrise.settings import Settings
@@ -80,14 +79,15 @@ def _found(text: str | None) -> tuple[Found, ...] | None:
 @blueprint.post("/<job_id>/studies", responses={202: StudyState})
 def begin(path: JobPath, body: Asked) -> Response:
     """Start a study; it is worked on in the background."""
-    kept = desk().job(path.job_id)
-    if body.model not in library().access_points:
+    job = opened(path.job_id, may="edit")
+    kept = job.kept
+    if body.model not in kept.job.equipment or not kept.job.equipment[body.model].radiates:
         raise EditError(f"the library has no access point named {body.model}")
     for storey_id in body.storey_ids:
         if not isinstance(kept.job.by_id.get(storey_id), Storey):
             raise EditError("the job has no such storey")
     settings = cast(Settings, current_app.extensions["settings"])
-    with desk().database.transaction() as session:
+    with job.desk.database.transaction() as session:
         asked = body.model_dump(mode="json")
         row = studies.begin(session, path.job_id, body.study, asked, kept.revision)
         found = _state(session, row)
@@ -98,7 +98,7 @@ def begin(path: JobPath, body: Asked) -> Response:
 @blueprint.get("/<job_id>/studies", responses={200: StudiesAnswer})
 def get_all(path: JobPath) -> Response:
     """Return the last study of each kind."""
-    with desk().database.transaction() as session:
+    with opened(path.job_id, may="see").desk.database.transaction() as session:
         rows = tuple(_state(session, row) for row in studies.latest(session, path.job_id))
     return answer(StudiesAnswer(studies=rows).model_dump_json())
 
@@ -106,7 +106,7 @@ def get_all(path: JobPath) -> Response:
 @blueprint.get("/<job_id>/studies/<study_id>", responses={200: StudyState})
 def get(path: StudyPath) -> Response:
     """Return how far a study is and what it has found."""
-    with desk().database.transaction() as session:
+    with opened(path.job_id, may="see").desk.database.transaction() as session:
         found = _state(session, studies.find(session, path.job_id, path.study_id))
     return answer(found.model_dump_json())
 
@@ -114,7 +114,7 @@ def get(path: StudyPath) -> Response:
 @blueprint.delete("/<job_id>/studies/<study_id>", responses={200: StudyState})
 def stop(path: StudyPath) -> Response:
     """Stop a study; what it has found so far is kept."""
-    with desk().database.transaction() as session:
+    with opened(path.job_id, may="edit").desk.database.transaction() as session:
         studies.find(session, path.job_id, path.study_id)
         studies.end(session, path.study_id, "stopped", "stopped; what was found is kept")
         session.expire_all()

@@ -5,19 +5,23 @@ removes what cannot stand without it (a wall's doors, a storey's walls), and the
 all of it back.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from itertools import count
 from typing import Annotated, Literal, NamedTuple
 
 from pydantic import Field
 
 from heathrise.core.job import (
+    OWN_SHELVES,
     SINGLETONS,
     AccessPoint,
-    Conduit,
     Element,
+    End,
+    Equipment,
     Id,
+    InRack,
     Job,
-    Run,
+    Link,
     Space,
     Wall,
     references,
@@ -59,34 +63,56 @@ class Edited(NamedTuple):
     inverse: tuple[Operation, ...]
 
 
-def _without(element: Element, gone: set[str]) -> Element | None:
+Holders = dict[str, list[str]]
+
+
+def _without(element: Element, gone: set[str], elements: dict[str, Element]) -> Element | None:
     """Return what is left of an element when the ids in `gone` are removed; None if it goes too."""
-    if isinstance(element, Conduit):
-        kept = tuple(ref for ref in element.run_ids if ref not in gone)
-        return element.model_copy(update={"run_ids": kept})
-    if isinstance(element, Run) and element.pin is not None and element.pin.switch_id in gone:
-        element = element.model_copy(update={"pin": None})
+    for field in element.LOOSE:
+        kept = tuple(ref for ref in getattr(element, field) if ref not in gone)
+        element = element.model_copy(update={field: kept})
+    if isinstance(element, Link):
+        a, b = (_end_without(end, gone, elements) for end in (element.a, element.b))
+        element = element.model_copy(update={"a": a, "b": b})
     return None if any(ref in gone for _, ref, _ in references(element)) else element
 
 
-def _cascade(elements: dict[str, Element], root: str) -> list[Operation]:
-    """Return the operations that follow from removing `root`, itself last."""
-    gone, changed = {root}, {}
-    pending = True
+def _end_without(end: End, gone: set[str], elements: dict[str, Element]) -> End:
+    """Return an end moved back to its rack when what it stood on in the rack goes."""
+    on = elements[end.on]
+    if end.on in gone and isinstance(on, Equipment) and isinstance(on.place, InRack):
+        return End(on=on.place.rack_id)
+    return end
+
+
+def _cascade(elements: dict[str, Element], roots: Sequence[str], holders: Holders) -> list[Operation]:
+    """Return the operations that follow from removing `roots`, themselves last. Linear in what goes."""
+    gone, changed = set(roots), {}
+    pending = list(roots)
     while pending:
-        pending = False
-        for element in elements.values():
-            if element.id in gone or not any(ref in gone for _, ref, _ in references(element)):
+        for key in holders.get(pending.pop(), ()):
+            element = elements.get(key)
+            if element is None or key in gone:
                 continue
-            left = _without(element, gone)
+            left = _without(element, gone, elements)
             if left is None:
-                gone.add(element.id)
-                pending = True
+                gone.add(key)
+                pending.append(key)
             else:
-                changed[element.id] = left
+                changed[key] = left
     puts: list[Operation] = [Put(element=e) for key, e in changed.items() if key not in gone]
-    removes: list[Operation] = [Remove(id=key) for key in gone if key != root]
-    return [*puts, *removes, Remove(id=root)]
+    own = set(roots)
+    follow: list[Operation] = [Remove(id=key) for key in elements if key in gone and key not in own]
+    return [*puts, *follow, *(Remove(id=root) for root in roots)]
+
+
+def _holders(elements: dict[str, Element]) -> Holders:
+    """Return, by id, the ids of the elements that name it."""
+    found: Holders = {}
+    for element in elements.values():
+        for _, ref, _ in references(element):
+            found.setdefault(ref, []).append(element.id)
+    return found
 
 
 def apply(job: Job, operations: Sequence[Operation]) -> Edited:
@@ -99,21 +125,48 @@ def apply(job: Job, operations: Sequence[Operation]) -> Edited:
         leaves a reference without its target.
     """
     elements = dict(job.by_id)
+    orders = count(1 + max((element.order for element in elements.values()), default=0))
     done: list[Operation] = []
     inverse: list[Operation] = []
-    for operation in operations:
-        steps = [operation]
-        if isinstance(operation, Remove):
+    for steps in _steps(elements, operations):
+        for step in steps:
+            given = _with_order(elements, step, orders)
+            inverse.append(_step(elements, given))
+            done.append(given)
+    touched = [elements[s.element.id] for s in done if isinstance(s, Put) and s.element.id in elements]
+    everything = any(_kind_of(step, job) in OWN_SHELVES.values() for step in done)
+    new = _checked(job, elements, touched, everything or _models_changed(job, done))
+    return Edited(new, tuple(done), tuple(reversed(inverse)))
+
+
+def _steps(elements: dict[str, Element], operations: Sequence[Operation]) -> Iterator[list[Operation]]:
+    """Yield what each operation takes; removals one after another are followed up together."""
+    at = 0
+    while at < len(operations):
+        roots: list[str] = []
+        for operation in operations[at:]:
+            if not isinstance(operation, Remove):
+                break
             if operation.id not in elements:
                 raise EditError(f"element {operation.id} is not in the job, so it cannot be removed")
-            steps = _cascade(elements, operation.id)
-        for step in steps:
-            inverse.append(_step(elements, step))
-            done.append(step)
-    touched = [elements[s.element.id] for s in done if isinstance(s, Put) and s.element.id in elements]
-    build_ups = any(_kind_of(step, job) in ("build-up", "antenna") for step in done)
-    new = _checked(job, elements, touched, build_ups)
-    return Edited(new, tuple(done), tuple(reversed(inverse)))
+            roots.append(operation.id)
+        if roots:
+            if len(set(roots)) < len(roots):
+                raise EditError("an element is removed twice in one edit")
+            yield _cascade(elements, roots, _holders(elements))
+            at += len(roots)
+        else:
+            yield [operations[at]]
+            at += 1
+
+
+def _with_order(elements: dict[str, Element], step: Operation, orders: Iterator[int]) -> Operation:
+    """Return a put with its element's order: the one it has had, or the next when it is new."""
+    if isinstance(step, Remove) or step.element.order:
+        return step
+    before = elements.get(step.element.id)
+    order = before.order if before else next(orders)
+    return Put(element=step.element.model_copy(update={"order": order}))
 
 
 def _kind_of(step: Operation, job: Job) -> str | None:
@@ -121,6 +174,16 @@ def _kind_of(step: Operation, job: Job) -> str | None:
         return step.element.kind
     before = job.by_id.get(step.id)
     return None if before is None else before.kind
+
+
+def _models_changed(job: Job, done: Sequence[Operation]) -> bool:
+    """Say whether something with ports became another model: links may name ports it has not got."""
+    for step in done:
+        if isinstance(step, Put) and isinstance(step.element, Equipment | AccessPoint):
+            before = job.by_id.get(step.element.id)
+            if isinstance(before, Equipment | AccessPoint) and before.model != step.element.model:
+                return True
+    return False
 
 
 def _step(elements: dict[str, Element], step: Operation) -> Operation:
@@ -137,10 +200,10 @@ def _step(elements: dict[str, Element], step: Operation) -> Operation:
     return Remove(id=step.element.id) if before is None else Put(element=before)
 
 
-def _checked(job: Job, elements: dict[str, Element], touched: Sequence[Element], build_ups: bool) -> Job:
+def _checked(job: Job, elements: dict[str, Element], touched: Sequence[Element], everything: bool) -> Job:
     """Return the new job, checking only what was touched: the rest was checked before.
 
-    When a build-up of the job changed, everything that may name it is checked.
+    When an item of the job's own changed, everything that may name it is checked.
     """
     new = Job.model_construct(
         format=job.format,
@@ -149,7 +212,7 @@ def _checked(job: Job, elements: dict[str, Element], touched: Sequence[Element],
         elements=tuple(elements.values()),
     )
     try:
-        new.check_references(new.elements if build_ups else touched)
+        new.check_references(new.elements if everything else touched)
     except ValueError as error:
         raise EditError(str(error)) from error
     for element in touched:

@@ -1,7 +1,8 @@
 """What a rule is and what a finding is. Each package keeps its own `rules.py`; see `findings`.
 
 A rule is a generator function marked with `@rule("stage.name")`. It names the facts it looks at
-by its parameters (`job`, `building`, `air`, `runs`, ...), and yields what `found` makes. Its
+by its parameters (`job`, `building`, `air`, `runs`, ...), and yields `Found`. Marked
+`@rule("stage.name", per="run")` its first parameter is one run, and its verdict is kept run by run. Its
 standing data (stage, severity, title, why, source) is a table in the library's rules.toml.
 """
 
@@ -56,7 +57,7 @@ class Finding(Noun):
 
     key: str
     rule: str
-    stage: int
+    stage: str
     severity: Severity
     title: str
     subject: str
@@ -79,35 +80,41 @@ RuleFunction = Callable[..., Iterable[Found]]
 
 @dataclass(frozen=True)
 class Rule:
-    """A rule's code with its id and the names of the facts it looks at."""
+    """A rule's code with its id, what it judges one by one, and the names of the facts it looks at."""
 
     id: str
     check: RuleFunction
+    per: str
     looks_at: tuple[str, ...]
 
     def findings(self, facts: Mapping[str, Any]) -> Iterator[Finding]:
         """Run the rule on the facts and join its standing data to what it yields."""
-        info = library().rules[self.id]
         for found in self.check(**{name: facts[name] for name in self.looks_at}):
-            body = {name: getattr(found, name) for name in Found.model_fields}
-            body["severity"] = found.severity or info.severity
-            yield Finding(
-                key=":".join((self.id, *found.subject_ids)),
-                rule=self.id,
-                stage=info.stage,
-                title=info.title,
-                why=info.why,
-                source=info.source,
-                **body,
-            )
+            yield finding_of(self.id, found)
 
 
-def rule(rule_id: str) -> Callable[[RuleFunction], RuleFunction]:
+def finding_of(rule_id: str, found: Found) -> Finding:
+    """Return what a rule saw with the rule's standing data."""
+    info = library().rules[rule_id]
+    body = {name: getattr(found, name) for name in Found.model_fields}
+    body["severity"] = found.severity or info.severity
+    return Finding(
+        key=":".join((rule_id, *found.subject_ids)),
+        rule=rule_id,
+        stage=info.stage,
+        title=info.title,
+        why=info.why,
+        source=info.source,
+        **body,
+    )
+
+
+def rule(rule_id: str, per: str = "job") -> Callable[[RuleFunction], RuleFunction]:
     """Mark a function as the code of a rule. The registry finds marked functions by module."""
 
     def mark(check: RuleFunction) -> RuleFunction:
         looks_at = tuple(inspect.signature(check).parameters)
-        check.rule = Rule(rule_id, check, looks_at)  # type: ignore[attr-defined]
+        check.rule = Rule(rule_id, check, per, looks_at)  # type: ignore[attr-defined]
         return check
 
     return mark

@@ -1,4 +1,7 @@
-"""The job file: one job as one JSON document. Its schema is published by `heathrise schema`."""
+"""The job file: one job as one JSON document. Files of schema 1 are turned as they are read.
+
+Its schema is published by `heathrise schema`.
+"""
 
 import json
 from typing import Any
@@ -6,6 +9,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from heathrise.core.job import JOB_FORMAT, SCHEMA_VERSION, Job
+from heathrise.core.job.turning import turn_job
 
 
 class NotAJobFile(ValueError):
@@ -39,7 +43,7 @@ def read_job(text: str | bytes) -> Job:
             "Open it with a newer release."
         )
     try:
-        return Job.model_validate(body)
+        return Job.model_validate(turn_job(body) if version == 1 else body)
     except ValidationError as error:
         raise NotAJobFile(f"the job file breaks its schema: {in_words(error)}") from error
 

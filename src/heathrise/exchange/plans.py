@@ -2,11 +2,12 @@
 
 import io
 from collections.abc import Iterator
+from typing import NamedTuple
 from xml.etree import ElementTree
 
 from PIL import Image, ImageDraw, ImageFont
 
-from heathrise.core.job import AccessPoint, Device, Job, Opening, Rack, Space, Wall
+from heathrise.core.job import AccessPoint, Equipment, Job, OnSheet, Opening, Point, Rack, Space, Wall
 
 _LAYERS = (
     ("HR-WALL", 7),
@@ -21,7 +22,6 @@ _PX_PER_M = 40
 _MARGIN_M = 1.5
 _MOST_PX = 6000
 Ends = tuple[float, float, float, float]
-STANDING = ((AccessPoint, "HR-POINT"), (Device, "HR-DEVICE"), (Rack, "HR-DEVICE"))
 
 
 def wall_faces(wall: Wall) -> list[Ends]:
@@ -56,13 +56,21 @@ def _lines(job: Job, storey_id: str) -> Iterator[tuple[str, Ends]]:
             )
 
 
-def _standing(job: Job, storey_id: str) -> Iterator[tuple[AccessPoint | Device | Rack, str]]:
-    things: list[tuple[AccessPoint | Device | Rack, str]] = [
-        (point, "HR-POINT") for point in job.of(AccessPoint)
-    ]
-    things += [(device, "HR-DEVICE") for device in job.of(Device)]
-    things += [(rack, "HR-DEVICE") for rack in job.of(Rack)]
-    yield from ((thing, layer) for thing, layer in things if thing.storey_id == storey_id)
+class Standing(NamedTuple):
+    """What stands at a place, as it is drawn."""
+
+    label: str
+    at: Point
+    layer: str
+
+
+def _standing(job: Job, storey_id: str) -> Iterator[Standing]:
+    on_sheet = [thing for thing in job.of(Equipment) if isinstance(thing.place, OnSheet)]
+    for thing in (*job.of(AccessPoint), *on_sheet, *job.of(Rack)):
+        spot = job.spot(thing.id)
+        if spot.storey_id == storey_id:
+            layer = "HR-POINT" if isinstance(thing, AccessPoint) else "HR-DEVICE"
+            yield Standing(thing.label, spot.at, layer)
 
 
 def _spaces(job: Job, storey_id: str) -> list[Space]:
@@ -92,8 +100,8 @@ def write_dxf(job: Job, storey_id: str) -> str:
         )
         x, y = _centre(room)
         space.add_text(room.label, height=0.25, dxfattribs={"layer": "HR-NAME", "insert": (x, -y)})
-    for thing, layer in _standing(job, storey_id):
-        at = (thing.at.x_m, -thing.at.y_m)
+    for thing in _standing(job, storey_id):
+        at, layer = (thing.at.x_m, -thing.at.y_m), thing.layer
         space.add_circle(at, 0.15, dxfattribs={"layer": layer})
         space.add_text(thing.label, height=0.2, dxfattribs={"layer": layer, "insert": (at[0] + 0.2, at[1])})
     out = io.StringIO()
@@ -137,15 +145,15 @@ def write_svg(job: Job, storey_id: str) -> str:
         ElementTree.SubElement(groups["HR-SPACE"], "polygon", {"points": points, "stroke-width": "0.01"})
         x, y = _centre(room)
         _svg_text(groups["HR-NAME"], x, y, room.label)
-    for thing, layer in _standing(job, storey_id):
+    for thing in _standing(job, storey_id):
         circle = {
             "cx": f"{thing.at.x_m:.3f}",
             "cy": f"{thing.at.y_m:.3f}",
             "r": "0.15",
             "stroke-width": "0.04",
         }
-        ElementTree.SubElement(groups[layer], "circle", circle)
-        _svg_text(groups[layer], thing.at.x_m + 0.25, thing.at.y_m, thing.label)
+        ElementTree.SubElement(groups[thing.layer], "circle", circle)
+        _svg_text(groups[thing.layer], thing.at.x_m + 0.25, thing.at.y_m, thing.label)
     return '<?xml version="1.0" encoding="UTF-8"?>\n' + ElementTree.tostring(root, encoding="unicode") + "\n"
 
 
@@ -178,7 +186,7 @@ def write_png(job: Job, storey_id: str) -> bytes:
     inks = {"HR-WALL": "#1F2A33", "HR-DOOR": "#A8401F", "HR-WINDOW": "#2C6E8F"}
     for layer, (ax, ay, bx, by) in _lines(job, storey_id):
         draw.line([px(ax, ay), px(bx, by)], fill=inks[layer], width=max(1, round(k * 0.06)))
-    for thing, _ in _standing(job, storey_id):
+    for thing in _standing(job, storey_id):
         cx, cy = px(thing.at.x_m, thing.at.y_m)
         r = 0.16 * k
         draw.ellipse([cx - r, cy - r, cx + r, cy + r], outline="#6B3F7A", width=2)

@@ -7,7 +7,6 @@ from sqlalchemy import (
     JSON,
     BigInteger,
     CheckConstraint,
-    Computed,
     DateTime,
     Float,
     ForeignKey,
@@ -50,11 +49,7 @@ class ElementRow(Base):
     id: Mapped[str] = mapped_column(String(UUID_CHARS), primary_key=True)
     kind: Mapped[str] = mapped_column(String(24))
     version: Mapped[int] = mapped_column(Integer)
-    place: Mapped[int] = mapped_column(BigInteger)
     body: Mapped[dict[str, Any]] = mapped_column(JSON)
-    storey_id: Mapped[str | None] = mapped_column(
-        String(UUID_CHARS), Computed("json_value(body, '$.storey_id')", persisted=False)
-    )
 
     __table_args__ = (Index("element_kind", "job_id", "kind"), Base.__table_args__)
 

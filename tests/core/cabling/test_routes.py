@@ -36,7 +36,7 @@ def test_through_the_middle_wall_it_drills_once():
 def test_an_outlet_has_a_short_loop():
     house = House()
     house.rack(x=1, y=1)
-    outlet = house.add("device", "Outlet", storey_id=house.ground, at=at(4, 5), model="outlet-data")
+    outlet = house.thing("Outlet", 4, 5)
     house.run(outlet, cable="cat6-indoor")
     (plan,) = planned(house)
     assert [line.value for line in plan.length_sum.lines[-2:]] == [3.0, 0.3]

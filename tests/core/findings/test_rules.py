@@ -6,7 +6,7 @@ import pytest
 
 from heathrise.core.edit import apply
 from heathrise.core.findings import assess
-from heathrise.core.findings.registry import rules
+from heathrise.core.findings.registry import COULD_NOT_RUN, rules
 from heathrise.core.job import Job
 from heathrise.core.library import library
 from tests.house import House, changed
@@ -15,11 +15,15 @@ from tests.house import House, changed
 def sound(storeys: int = 1) -> House:
     """A house with nothing to say against it but what a test adds."""
     house = House(storeys, settled=True)
-    rack = house.rack()
-    house.add("switch", "SW1", rack_id=rack, model="switch-16-poe-2g5")
+    house.rack()
+    house.switch()
     house.add("service-entry", "Entry", storey_id=house.ground, at={"x_m": 1, "y_m": 0.2})
-    house.run(house.point("AP west", x=3, y=4, radios=[{"band": "5", "power_dbm": 17}]), "R-01")
-    house.run(house.point("AP east", x=9, y=4, radios=[{"band": "5", "power_dbm": 17}]), "R-02")
+    house.run(
+        house.point("AP west", x=3, y=4, radios=[{"band": "5", "power_dbm": 17}]), "R-01", on=("SW1", "1")
+    )
+    house.run(
+        house.point("AP east", x=9, y=4, radios=[{"band": "5", "power_dbm": 17}]), "R-02", on=("SW1", "2")
+    )
     return house
 
 
@@ -116,20 +120,32 @@ def upstairs():
 def filled(bore, runs):
     house = sound()
     ids = [house.run(house.point(f"AP {n}", x=2 + n), f"R-1{n}") for n in range(runs)]
-    house.add("conduit", "Sleeve", bore=bore, run_ids=ids)
+    house.add("pathway", "Sleeve", bore=bore, link_ids=ids)
     return house.job
 
 
 def pinned_low():
     house = sound()
-    house.add("switch", "SW2", rack_id=house.d.id_of("rack", "TR1"), model="switch-8-plain")
-    return changed(house.job, "R-01", pin={"switch_id": house.d.id_of("switch", "SW2"), "port": 1})
+    switch = house.switch("SW2", "switch-8-plain")
+    return changed(house.job, "R-01", a={"on": switch, "port": "1"})
+
+
+def fed_passively():
+    house = sound()
+    house.injector("R-01", "injector-passive-24")
+    return house.job
+
+
+def undecided():
+    house = sound()
+    house.run(house.point("AP new", x=5), "R-03")
+    return house.job
 
 
 def many(n, switch):
     house = House()
-    rack = house.rack()
-    house.add("switch", "SW1", rack_id=rack, model=switch)
+    house.rack()
+    house.switch(model=switch)
     for i in range(n):
         point = house.point(f"AP {i}", x=1 + i % 10, y=1 + i // 10)
         house.run(point, f"R-{i:02d}")
@@ -252,8 +268,9 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
     ("power.device-under-fed", pinned_low),
     ("power.budget-over", lambda: many(4, "switch-8-poe")),
     ("power.budget-tight", lambda: many(14, "switch-16-poe-2g5")),
-    ("power.passive-on-standard", lambda: changed(sound().job, "R-01", injector="injector-passive-24")),
+    ("power.passive-on-standard", fed_passively),
     ("ports.no-port", lambda: many(9, "switch-8-poe")),
+    ("ports.not-decided", undecided),
     (
         "ports.slower-than-device",
         lambda: changed(many(1, "switch-24-poe"), "Brief", internet={"down_mbps": 2000}),
@@ -366,7 +383,7 @@ def test_a_long_thin_feed_falls_under_the_least_voltage(monkeypatch):
 
 
 def test_an_item_without_a_price_is_named(monkeypatch):
-    switches = library().switches
+    switches = library().equipment
     bare = switches["switch-16-poe-2g5"].model_copy(update={"price": None})
     monkeypatch.setitem(switches, "switch-16-poe-2g5", bare)
     (finding,) = of_rule(sound().job, "order.no-price")
@@ -378,6 +395,34 @@ def test_a_rule_that_breaks_does_not_stop_the_rest(monkeypatch):
     first = next(rule for rule in rules() if rule.id == "brief.internet-missing")
     monkeypatch.setattr(first.__class__, "findings", _breaking(first.id, first.__class__.findings))
     assert of_rule(job, "plan.scale-not-set")
+    (said,) = of_rule(job, COULD_NOT_RUN)
+    assert (said.severity, said.stage, said.subject) == ("fault", "brief", library().rules[first.id].title)
+    assert "failed to run" in said.text
+
+
+def test_a_stage_that_breaks_is_said_once_and_leaves_the_others_standing(monkeypatch):
+    def breaks(*_):
+        raise ZeroDivisionError("no such thing")
+
+    monkeypatch.setattr("heathrise.core.cabling.derived.Router", breaks)
+    found = assess(sound().job)
+    said = [finding for finding in found.findings if finding.rule == COULD_NOT_RUN]
+    assert {finding.subject for finding in said} == {"R-01", "R-02"}
+    assert "no such thing" in said[0].text
+    assert found.spaces
+    assert found.runs == ()
+
+
+def test_a_run_of_a_cable_that_is_gone_breaks_alone(monkeypatch):
+    job = sound().job
+    odd = {code: cable for code, cable in library().cables.items() if code != "cat6a-indoor"}
+    job = changed(job, "R-01", product="cat6-indoor")
+    monkeypatch.setattr(library(), "cables", library().cables.__class__("cable", odd))
+    found = assess(job)
+    assert [run.label for run in found.runs] == ["R-01"]
+    (said,) = [finding for finding in found.findings if finding.rule == COULD_NOT_RUN]
+    assert said.subject == "R-02"
+    assert "no cable named cat6a-indoor" in said.text
 
 
 def _breaking(rule_id, real):

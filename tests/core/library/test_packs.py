@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heathrise.core.library.items import Pack
+from heathrise.core.library.equipment import Pack
 from heathrise.core.library.packs import packed_price
 
 FIVE = [Pack(count=5, price=420.0)]

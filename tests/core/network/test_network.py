@@ -8,12 +8,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from heathrise.core.edit import apply
-from heathrise.core.findings.assess import compute, settings
+from heathrise.core.findings.assess import settings
 from heathrise.core.job import AccessPoint, Network, Ssid
 from heathrise.core.network.defaults import default_networks
+from heathrise.core.network.derived import nets
 from heathrise.core.network.subnets import free_subnet, overlap, prefix_for, usable_addresses
 from heathrise.core.radio.beacons import beacon_airtime, name_airtime, preamble_us
-from tests.house import House, changed
+from tests.house import House, changed, look_at
 
 
 def ids():
@@ -89,13 +90,13 @@ def test_a_scope_is_held_against_its_count():
     house.add("network", "Guests", purpose="guest", vlan=30, subnet="10.0.30.0/24", isolated=True)
     for guests, holds in ((140, True), (141, False)):
         job = changed(house.job, "Brief", guests_peak=guests)
-        (scope,) = compute(job).nets.scopes
+        (scope,) = nets(look_at(job)).scopes
         assert scope.holds is holds, scope.wanted
     assert scope.gateway == "10.0.30.1"
 
 
 def test_settings_say_all_and_hold_no_secret(school):
-    document = settings(school)
+    document = settings(look_at(school))
     assert {n.name for n in document.networks} == {"School", "Guests", "Things", "Cameras"}
     assert len(document.radios) == sum(len(point.radios) for point in school.of(AccessPoint))
     assert all(radio.channel for radio in document.radios)

@@ -87,8 +87,6 @@ def test_a_run_is_held_at_the_ports_lowest_voltage_and_expected_at_the_usual():
 def test_an_outlet_is_not_fed():
     house = House()
     house.rack()
-    outlet = house.add(
-        "device", "Outlet", storey_id=house.ground, at={"x_m": 4, "y_m": 4}, model="outlet-data"
-    )
+    outlet = house.thing()
     house.run(outlet, cable="cat6-indoor")
     assert feeds_of(house) == ()

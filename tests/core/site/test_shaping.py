@@ -10,9 +10,11 @@ from pydantic import TypeAdapter
 
 from heathrise.core.edit import Put, apply
 from heathrise.core.job import AccessPoint, Job, Opening, Point, Space, Wall
+from heathrise.core.site.actions import Action, NotPossible
 from heathrise.core.site.align import alignment, moved, scale_by_length, scale_by_print
 from heathrise.core.site.building import building_of
-from heathrise.core.site.shaping import Action, NotPossible, arc_points, shape
+from heathrise.core.site.movement import arc_points
+from heathrise.core.site.shaping import shape
 from tests.house import House, by_label
 
 ACTION: TypeAdapter[Action] = TypeAdapter(Action)

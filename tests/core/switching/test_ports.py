@@ -2,15 +2,17 @@
 
 import pytest
 
-from heathrise.core.findings.assess import compute
-from tests.house import House, changed
+from heathrise.core.edit import Remove, apply
+from heathrise.core.switching.derived import ports as ports_in
+from heathrise.core.switching.ports import settled
+from tests.house import House, by_label, changed, look_at
 
 
 def school_of(points, switch="switch-16-poe-2g5", model="ap-ceiling-wifi6-2x2", **run):
     house = House()
-    rack = house.rack()
+    house.rack()
     if switch:
-        house.add("switch", "SW1", rack_id=rack, model=switch)
+        house.switch(model=switch)
     for n in range(points):
         point = house.point(f"AP {n}", x=1 + n % 10, y=1 + n // 10, model=model)
         house.run(point, f"R-{n:02d}", **run)
@@ -18,7 +20,7 @@ def school_of(points, switch="switch-16-poe-2g5", model="ap-ceiling-wifi6-2x2", 
 
 
 def ports_of(house):
-    return compute(house.job).ports
+    return ports_in(look_at(house.job))
 
 
 @pytest.mark.parametrize(("runs", "missing"), [(1, 0), (16, 0), (17, 1), (20, 4)])
@@ -44,25 +46,30 @@ def test_uplinks_are_left_for_racks():
 
 def test_fast_points_get_fast_ports_and_slow_things_the_slow_ones():
     house = school_of(3)
-    phone = house.add("device", "Phone", storey_id=house.ground, at={"x_m": 5, "y_m": 5}, model="desk-phone")
+    phone = house.thing("Phone", 5, 5, "desk-phone")
     house.run(phone, "R-phone", cable="cat6-indoor")
     by_label = {port.run_label: port for port in ports_of(house).by_run.values()}
     assert by_label["R-phone"].speed_mbps == 1000
     assert {by_label[f"R-0{n}"].speed_mbps for n in range(3)} == {2500}
 
 
-def test_a_pinned_run_keeps_its_port_even_a_poor_one():
+def decided(house, run, port, job=None):
+    return changed(job or house.job, run, a={"on": house.d.id_of("switch", "SW1"), "port": port})
+
+
+def test_a_decided_end_keeps_its_port_even_a_poor_one():
     house = school_of(3)
-    job = changed(house.job, "R-01", pin={"switch_id": house.d.id_of("switch", "SW1"), "port": 16})
-    port = compute(job).ports.by_run[house.d.id_of("run", "R-01")]
-    assert (port.port, port.pinned, port.speed_mbps) == (16, True, 1000)
+    port = ports_in(look_at(decided(house, "R-01", "16"))).by_run[house.d.id_of("run", "R-01")]
+    assert (port.port, port.decided, port.speed_mbps) == ("16", True, 1000)
 
 
-def test_two_runs_pinned_to_one_port_both_end_up_somewhere():
+def test_of_two_runs_given_one_port_the_first_has_it_and_the_other_is_said_to_have_none():
     house = school_of(2)
-    pin = {"switch_id": house.d.id_of("switch", "SW1"), "port": 1}
-    job = changed(changed(house.job, "R-00", pin=pin), "R-01", pin=pin)
-    assert len({port.port for port in compute(job).ports.by_run.values()}) == 2
+    job = decided(house, "R-01", "1", decided(house, "R-00", "1"))
+    ports = ports_in(look_at(job))
+    assert ports.by_run[house.d.id_of("run", "R-00")].port == "1"
+    (missing,) = ports.unplaced
+    assert missing.why == "port 1 was given to it, and R-00 has it too"
 
 
 def test_a_class_above_every_port_is_placed_but_does_not_hold():
@@ -73,7 +80,9 @@ def test_a_class_above_every_port_is_placed_but_does_not_hold():
 
 
 def test_an_injector_takes_the_load_off_the_switch():
-    ports = ports_of(school_of(1, switch="switch-8-plain", injector="injector-30-2g5"))
+    house = school_of(1, switch="switch-8-plain")
+    house.injector("R-00")
+    ports = ports_of(house)
     (port,) = ports.by_run.values()
     assert port.holds
     assert port.watts == 0
@@ -95,4 +104,34 @@ def test_a_switch_that_cannot_allocate_is_judged_by_class():
 
 def test_practice_by_class_judges_every_switch_so():
     job = changed(school_of(2).job, "House practice", budget_method="class")
-    assert compute(job).ports.budgets[0].used_w == 60
+    assert ports_in(look_at(job)).budgets[0].used_w == 60
+
+
+def test_a_run_between_racks_takes_a_port_at_both():
+    house = school_of(1)
+    house.run(house.rack("TR2", x=10, y=6), "Trunk")
+    house.switch("SW2", rack="TR2")
+    taken = [(p.switch_label, p.side) for p in ports_of(house).ports if p.run_label == "Trunk"]
+    assert taken == [("SW1", "a"), ("SW2", "b")]
+
+
+def test_a_new_name_moves_no_port_and_a_decided_one_moves_by_nothing():
+    job = school_of(4).job
+    before = {p.run_id: p.port for p in ports_in(look_at(job)).by_run.values()}
+    renamed = changed(job, "R-00", label="R-99")
+    assert {p.run_id: p.port for p in ports_in(look_at(renamed)).by_run.values()} == before
+    settled_job = apply(job, settled(job, ports_in(look_at(job)).ports)).job
+    fewer = apply(settled_job, [Remove(id=by_label(settled_job, "R-01").id)]).job
+    kept = {p.run_id: p.port for p in ports_in(look_at(fewer)).by_run.values()}
+    assert kept == {run_id: port for run_id, port in before.items() if run_id in kept}
+    assert all(p.decided for p in ports_in(look_at(fewer)).by_run.values())
+
+
+def test_an_outlet_of_two_ports_takes_two_runs_and_the_third_is_a_spare():
+    house = school_of(0)
+    double = {"label": "Double outlet", "mounts": ["outlet"], "ports": [{"count": 2, "uplink": True}]}
+    house.add("model", "Double", code="outlet-double", model=double)
+    outlet = house.thing("Outlet", model="outlet-double")
+    for n in range(3):
+        house.run(outlet, f"R-{n}", cable="cat6-indoor")
+    assert sorted(p.run_label for p in ports_of(house).by_run.values()) == ["R-0", "R-1"]

@@ -218,7 +218,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Compute everything of a job: findings, ledger, spaces, runs, ports, networks, kit. */
+        /** Return what was computed: findings, ledger, spaces, runs, ports, networks, kit; or what changed of it. */
         get: operations["jobs_assessment__job_id__assessment_get"];
         put?: never;
         post?: never;
@@ -458,8 +458,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Suggest the networks a job of this kind starts with, clear of the service's subnet. */
-        get: operations["air_suggest_networks__job_id__network_suggestion_get"];
+        /** Suggest the networks a job of this kind starts with, clear of the service's subnet; the person sends it as an edit. */
+        get: operations["network_suggest__job_id__network_suggestion_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -494,6 +494,23 @@ export interface paths {
         };
         /** Return a picture as PNG. */
         get: operations["files_picture_jobs__job_id__pictures__picture_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/ports/suggestion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Suggest to decide every port that is proposed; the person sends it as an edit. */
+        get: operations["ports_suggest__job_id__ports_suggestion_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -543,8 +560,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Suggest a run to everything that has none. */
-        get: operations["air_suggest_runs__job_id__runs_suggestion_get"];
+        /** Suggest a run to everything that has too few; the person sends it as an edit. */
+        get: operations["runs_suggest__job_id__runs_suggestion_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -704,6 +721,11 @@ export interface components {
             kind: "acceptance";
             /** Label */
             label: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Reason */
             reason: string;
         };
@@ -749,6 +771,11 @@ export interface components {
              */
             mount: "ceiling" | "wall" | "desk" | "outdoor";
             /**
+             * Order
+             * @default 0
+             */
+            order: number;
+            /**
              * Pinned
              * @default false
              */
@@ -765,39 +792,6 @@ export interface components {
              * @default 0
              */
             tilt_deg: number;
-        };
-        /**
-         * AccessPointModel
-         * @description A model of access point. `price` is of one piece; `packs` are what it is sold in beside that.
-         */
-        AccessPointModel: {
-            /** Bands */
-            bands: components["schemas"]["BandRadio"][];
-            /** Generation */
-            generation: string;
-            /** Label */
-            label: string;
-            /** Max W */
-            max_w: number;
-            /** Mounts */
-            mounts: string[];
-            /** Outdoor */
-            outdoor: boolean;
-            /**
-             * Packs
-             * @default []
-             */
-            packs: components["schemas"]["Pack"][];
-            /** Pattern */
-            pattern: string;
-            /** Poe Class */
-            poe_class: number;
-            /** Price */
-            price: number | null;
-            /** Typical W */
-            typical_w: number;
-            /** Uplink Mbps */
-            uplink_mbps: number;
         };
         /**
          * Account
@@ -875,6 +869,11 @@ export interface components {
              * @default true
              */
             mirrors: boolean;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /**
              * Round
              * @default true
@@ -964,6 +963,11 @@ export interface components {
             kind: "antenna";
             /** Label */
             label: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
         };
         /**
          * ArrayAll
@@ -1013,66 +1017,71 @@ export interface components {
             study: "placement" | "mend" | "radios" | "learning" | "failures" | "hours";
         };
         /**
-         * Assessment
-         * @description Everything computed of one job.
-         */
-        Assessment: {
-            /** Bands */
-            bands: components["schemas"]["BandPlan"][];
-            beacons: components["schemas"]["Sum"] | null;
-            /** Budgets */
-            budgets: components["schemas"]["BudgetPlan"][];
-            /** Conduits */
-            conduits: components["schemas"]["ConduitPlan"][];
-            cost_sum: components["schemas"]["Sum"];
-            /** Demand */
-            demand: components["schemas"]["SpaceDemand"][];
-            /** Demand Total */
-            demand_total: components["schemas"]["HourDemand"][];
-            /** Drops */
-            drops: components["schemas"]["DropLine"][];
-            /** Feeds */
-            feeds: components["schemas"]["FeedPlan"][];
-            /** Findings */
-            findings: components["schemas"]["Finding"][];
-            /** Hours */
-            hours: components["schemas"]["HoursLine"][];
-            hours_sum: components["schemas"]["Sum"];
-            /** Inventory */
-            inventory: components["schemas"]["InventoryLine"][];
-            /** Kit */
-            kit: components["schemas"]["KitLine"][];
-            /** Ledger */
-            ledger: components["schemas"]["LedgerEntry"][];
-            /** Loads */
-            loads: components["schemas"]["RadioLoad"][];
-            /** Names */
-            names: components["schemas"]["NamePlan"][];
-            /** Ports */
-            ports: components["schemas"]["PortPlan"][];
-            /** Questions */
-            questions: components["schemas"]["OpenQuestion"][];
-            /** Radios */
-            radios: components["schemas"]["RadioPlan"][];
-            /** Runs */
-            runs: components["schemas"]["RunPlan"][];
-            /** Scopes */
-            scopes: components["schemas"]["ScopePlan"][];
-            /** Spaces */
-            spaces: components["schemas"]["SpaceScore"][];
-            /** Unplaced */
-            unplaced: components["schemas"]["Unplaced"][];
-            /** Walks */
-            walks: components["schemas"]["Walked"][];
-        };
-        /**
          * AssessmentAnswer
-         * @description Everything computed of a job at a revision.
+         * @description What changed since a revision; `since` is None when it is all there is.
          */
         AssessmentAnswer: {
-            assessment: components["schemas"]["Assessment"];
             /** Revision */
             revision: number;
+            /** Since */
+            since: number | null;
+            tables: components["schemas"]["AssessmentChange"];
+        };
+        /**
+         * AssessmentChange
+         * @description What changed of everything computed, table by table; None for a table without any change.
+         */
+        AssessmentChange: {
+            /** @default null */
+            bands: components["schemas"]["TableChange_BandPlan_"] | null;
+            /** @default null */
+            beacons: components["schemas"]["TableChange_Union_Sum__NoneType__"] | null;
+            /** @default null */
+            budgets: components["schemas"]["TableChange_BudgetPlan_"] | null;
+            /** @default null */
+            cost_sum: components["schemas"]["TableChange_Sum_"] | null;
+            /** @default null */
+            demand: components["schemas"]["TableChange_SpaceDemand_"] | null;
+            /** @default null */
+            demand_total: components["schemas"]["TableChange_HourDemand_"] | null;
+            /** @default null */
+            drops: components["schemas"]["TableChange_DropLine_"] | null;
+            /** @default null */
+            feeds: components["schemas"]["TableChange_FeedPlan_"] | null;
+            /** @default null */
+            findings: components["schemas"]["TableChange_Finding_"] | null;
+            /** @default null */
+            hours: components["schemas"]["TableChange_HoursLine_"] | null;
+            /** @default null */
+            hours_sum: components["schemas"]["TableChange_Sum_"] | null;
+            /** @default null */
+            inventory: components["schemas"]["TableChange_InventoryLine_"] | null;
+            /** @default null */
+            kit: components["schemas"]["TableChange_KitLine_"] | null;
+            /** @default null */
+            ledger: components["schemas"]["TableChange_LedgerEntry_"] | null;
+            /** @default null */
+            loads: components["schemas"]["TableChange_RadioLoad_"] | null;
+            /** @default null */
+            names: components["schemas"]["TableChange_NamePlan_"] | null;
+            /** @default null */
+            pathways: components["schemas"]["TableChange_PathwayPlan_"] | null;
+            /** @default null */
+            ports: components["schemas"]["TableChange_PortPlan_"] | null;
+            /** @default null */
+            questions: components["schemas"]["TableChange_OpenQuestion_"] | null;
+            /** @default null */
+            radios: components["schemas"]["TableChange_RadioPlan_"] | null;
+            /** @default null */
+            runs: components["schemas"]["TableChange_RunPlan_"] | null;
+            /** @default null */
+            scopes: components["schemas"]["TableChange_ScopePlan_"] | null;
+            /** @default null */
+            spaces: components["schemas"]["TableChange_SpaceScore_"] | null;
+            /** @default null */
+            unplaced: components["schemas"]["TableChange_Unplaced_"] | null;
+            /** @default null */
+            walks: components["schemas"]["TableChange_Walked_"] | null;
         };
         /**
          * BandPlan
@@ -1097,7 +1106,7 @@ export interface components {
         };
         /**
          * BandRadio
-         * @description What an access point can do on one band.
+         * @description What a radio can do on one band.
          */
         BandRadio: {
             /**
@@ -1185,6 +1194,11 @@ export interface components {
             kind: "brief";
             /** Label */
             label: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /**
              * People Peak
              * @default 0
@@ -1312,6 +1326,11 @@ export interface components {
             near: components["schemas"]["NearShift"][];
             /** Offset Db */
             offset_db: number;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Points */
             points: number;
             /**
@@ -1474,28 +1493,6 @@ export interface components {
             goes: components["schemas"]["Turned"][];
         };
         /**
-         * Conduit
-         * @description A conduit of one bore and the runs drawn through it.
-         */
-        Conduit: {
-            /** Bore */
-            bore: string;
-            /** Id */
-            id: string;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "conduit";
-            /** Label */
-            label: string;
-            /**
-             * Run Ids
-             * @default []
-             */
-            run_ids: string[];
-        };
-        /**
          * ConduitFill
          * @description Share of the bore filled, against the limit for that many cables.
          */
@@ -1506,22 +1503,6 @@ export interface components {
             limit: number;
             /** Ok */
             ok: boolean;
-        };
-        /**
-         * ConduitPlan
-         * @description One conduit as computed.
-         */
-        ConduitPlan: {
-            /** Bore Mm */
-            bore_mm: number;
-            /** Cables */
-            cables: number;
-            /** Conduit Id */
-            conduit_id: string;
-            fill: components["schemas"]["ConduitFill"];
-            /** Label */
-            label: string;
-            sum: components["schemas"]["Sum"];
         };
         /**
          * Contents
@@ -1589,31 +1570,6 @@ export interface components {
             relative_db: number;
         };
         /**
-         * Device
-         * @description A fixed thing that gets a cable: an outlet, a camera, a doorbell.
-         */
-        Device: {
-            at: components["schemas"]["Point"];
-            /**
-             * Height M
-             * @default 0.4
-             */
-            height_m: number;
-            /** Id */
-            id: string;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "device";
-            /** Label */
-            label: string;
-            /** Model */
-            model: string;
-            /** Storey Id */
-            storey_id: string;
-        };
-        /**
          * DeviceCount
          * @description So many devices of one kind. `device` names a kind in the library; `way` overrules how the
          *     practice would carry it, and then `reason` says why.
@@ -1678,52 +1634,6 @@ export interface components {
             source: string;
             /** Words */
             words: string[];
-        };
-        /**
-         * DeviceModel
-         * @description A fixed thing that gets a cable.
-         */
-        DeviceModel: {
-            /** Label */
-            label: string;
-            /**
-             * Max W
-             * @default 0
-             */
-            max_w: number;
-            /**
-             * Mount
-             * @default outlet
-             * @enum {string}
-             */
-            mount: "ceiling" | "outlet";
-            /**
-             * Outdoor
-             * @default false
-             */
-            outdoor: boolean;
-            /**
-             * Poe Class
-             * @default 0
-             */
-            poe_class: number;
-            /**
-             * Price
-             * @default null
-             */
-            price: number | null;
-            /**
-             * Purpose
-             * @default main
-             */
-            purpose: string;
-            /** Speed Mbps */
-            speed_mbps: number;
-            /**
-             * Typical W
-             * @default 0
-             */
-            typical_w: number;
         };
         /**
          * Domain
@@ -1803,6 +1713,313 @@ export interface components {
             operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
         };
         /**
+         * End
+         * @description One end of a link: on a rack (which port is open), or on equipment, at a port where one is decided.
+         */
+        End: {
+            /** On */
+            on: string;
+            /**
+             * Port
+             * @default null
+             */
+            port: string | null;
+        };
+        /**
+         * Equipment
+         * @description Whatever has ports and is no access point: an outlet, a camera, a switch, an injector, a gateway.
+         */
+        Equipment: {
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "equipment";
+            /** Label */
+            label: string;
+            /** Model */
+            model: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
+            /** Place */
+            place: components["schemas"]["OnSheet"] | components["schemas"]["InRack"] | components["schemas"]["InLine"];
+        };
+        /**
+         * EquipmentModel
+         * @description A model of anything with ports. Own watts are what it draws itself, at most and usually.
+         *
+         *     `forwards` says what its ports are to each other: nothing (an end), a switch, a router between
+         *     networks, or straight through (an injector, an outlet, a panel). `purpose` is the network it belongs on.
+         */
+        EquipmentModel: {
+            /**
+             * Allocates By Lldp
+             * @default false
+             */
+            allocates_by_lldp: boolean;
+            /**
+             * Bands
+             * @default []
+             */
+            bands: components["schemas"]["BandRadio"][];
+            /**
+             * Budget W
+             * @default 0
+             */
+            budget_w: number;
+            /**
+             * Coldest C
+             * @default null
+             */
+            coldest_c: number | null;
+            /**
+             * Controls
+             * @default false
+             */
+            controls: boolean;
+            /**
+             * Depth Mm
+             * @default null
+             */
+            depth_mm: number | null;
+            /**
+             * Forwards
+             * @default none
+             * @enum {string}
+             */
+            forwards: "none" | "switch" | "route" | "through";
+            /**
+             * Generation
+             * @default null
+             */
+            generation: string | null;
+            /**
+             * Height U
+             * @default 0
+             */
+            height_u: number;
+            /**
+             * Hottest C
+             * @default null
+             */
+            hottest_c: number | null;
+            /** Label */
+            label: string;
+            /**
+             * Managed
+             * @default false
+             */
+            managed: boolean;
+            /**
+             * Max W
+             * @default 0
+             */
+            max_w: number;
+            /**
+             * Mounts
+             * @default []
+             */
+            mounts: ("ceiling" | "wall" | "desk" | "outlet" | "outdoor" | "pole")[];
+            /**
+             * Noise Db
+             * @default null
+             */
+            noise_db: number | null;
+            /**
+             * Outdoor
+             * @default false
+             */
+            outdoor: boolean;
+            /**
+             * Packs
+             * @default []
+             */
+            packs: components["schemas"]["Pack"][];
+            /**
+             * Pattern
+             * @default null
+             */
+            pattern: string | null;
+            /**
+             * Ports
+             * @default []
+             */
+            ports: components["schemas"]["PortGroup"][];
+            /**
+             * Price
+             * @default null
+             */
+            price: number | null;
+            /**
+             * Purpose
+             * @default main
+             * @enum {string}
+             */
+            purpose: "main" | "guest" | "things" | "cameras" | "voice" | "management";
+            /**
+             * Sign
+             * @default device
+             */
+            sign: string;
+            /**
+             * Source
+             * @default design value
+             */
+            source: string;
+            /**
+             * Typical W
+             * @default 0
+             */
+            typical_w: number;
+            /**
+             * Weight Kg
+             * @default null
+             */
+            weight_kg: number | null;
+        };
+        /**
+         * EquipmentShown
+         * @description A model with what it can do, so that screens choose by that.
+         */
+        EquipmentShown: {
+            /**
+             * Allocates By Lldp
+             * @default false
+             */
+            allocates_by_lldp: boolean;
+            /**
+             * Bands
+             * @default []
+             */
+            bands: components["schemas"]["BandRadio"][];
+            /**
+             * Budget W
+             * @default 0
+             */
+            budget_w: number;
+            /** Can */
+            can: string[];
+            /**
+             * Coldest C
+             * @default null
+             */
+            coldest_c: number | null;
+            /**
+             * Controls
+             * @default false
+             */
+            controls: boolean;
+            /**
+             * Depth Mm
+             * @default null
+             */
+            depth_mm: number | null;
+            /**
+             * Forwards
+             * @default none
+             * @enum {string}
+             */
+            forwards: "none" | "switch" | "route" | "through";
+            /**
+             * Generation
+             * @default null
+             */
+            generation: string | null;
+            /**
+             * Height U
+             * @default 0
+             */
+            height_u: number;
+            /**
+             * Hottest C
+             * @default null
+             */
+            hottest_c: number | null;
+            /** Label */
+            label: string;
+            /**
+             * Managed
+             * @default false
+             */
+            managed: boolean;
+            /**
+             * Max W
+             * @default 0
+             */
+            max_w: number;
+            /**
+             * Mounts
+             * @default []
+             */
+            mounts: ("ceiling" | "wall" | "desk" | "outlet" | "outdoor" | "pole")[];
+            /**
+             * Noise Db
+             * @default null
+             */
+            noise_db: number | null;
+            /**
+             * Outdoor
+             * @default false
+             */
+            outdoor: boolean;
+            /**
+             * Packs
+             * @default []
+             */
+            packs: components["schemas"]["Pack"][];
+            /**
+             * Pattern
+             * @default null
+             */
+            pattern: string | null;
+            /**
+             * Ports
+             * @default []
+             */
+            ports: components["schemas"]["PortGroup"][];
+            /**
+             * Price
+             * @default null
+             */
+            price: number | null;
+            /**
+             * Purpose
+             * @default main
+             * @enum {string}
+             */
+            purpose: "main" | "guest" | "things" | "cameras" | "voice" | "management";
+            /**
+             * Sign
+             * @default device
+             */
+            sign: string;
+            /**
+             * Source
+             * @default design value
+             */
+            source: string;
+            /**
+             * Typical W
+             * @default 0
+             */
+            typical_w: number;
+            /**
+             * Weight Kg
+             * @default null
+             */
+            weight_kg: number | null;
+        };
+        /**
          * Failure
          * @description What is lost when one access point fails; `worst_dbm` is of the second signal when only that is lost.
          */
@@ -1858,6 +2075,35 @@ export interface components {
             typical_source_w: number | null;
             /** Worst Pd V */
             worst_pd_v: number | null;
+        };
+        /**
+         * FieldShown
+         * @description One field a person edits. Choices are `options`, or the items of a `shelf` that have `only`.
+         */
+        FieldShown: {
+            /** Empty */
+            empty: boolean;
+            /** Label */
+            label: string;
+            /** Least */
+            least: number | null;
+            /** Most */
+            most: number | null;
+            /** Only */
+            only: string | null;
+            /** Options */
+            options: components["schemas"]["Option"][];
+            /** Path */
+            path: string;
+            /** Shelf */
+            shelf: string | null;
+            /**
+             * Type
+             * @enum {string}
+             */
+            type: "text" | "number" | "choice" | "yes";
+            /** Unit */
+            unit: string;
         };
         /**
          * Figures
@@ -1925,7 +2171,7 @@ export interface components {
             /** Source */
             source: string;
             /** Stage */
-            stage: number;
+            stage: string;
             /** Subject */
             subject: string;
             /** Subject Ids */
@@ -1995,6 +2241,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Storey Id */
             storey_id: string;
         };
@@ -2161,22 +2412,46 @@ export interface components {
             state: "running" | "done" | "failed";
         };
         /**
-         * Injector
-         * @description A feed for one port. A passive one has no detection.
+         * InLine
+         * @description On a link's way: an injector on a shelf, an extender in the ground. `at_m` from the link's end `a`.
          */
-        Injector: {
-            /** Label */
-            label: string;
-            /** Passive */
-            passive: boolean;
-            /** Poe Class */
-            poe_class: number;
-            /** Price */
-            price: number | null;
-            /** Source */
-            source: string;
-            /** Speed Mbps */
-            speed_mbps: number;
+        InLine: {
+            /**
+             * At M
+             * @default null
+             */
+            at_m: number | null;
+            /** Link Id */
+            link_id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            where: "line";
+        };
+        /**
+         * InRack
+         * @description In a rack: at a unit counted from below, or laid on a shelf; None leaves the unit open.
+         */
+        InRack: {
+            /**
+             * Face
+             * @default front
+             * @enum {string}
+             */
+            face: "front" | "rear" | "shelf";
+            /** Rack Id */
+            rack_id: string;
+            /**
+             * Unit
+             * @default null
+             */
+            unit: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            where: "rack";
         };
         /**
          * Internet
@@ -2288,7 +2563,7 @@ export interface components {
          */
         JobState: {
             /** Elements */
-            elements: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"])[];
+            elements: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"])[];
             /** Id */
             id: string;
             /** Name */
@@ -2331,6 +2606,41 @@ export interface components {
             serves: boolean;
             /** What */
             what: string;
+        };
+        /**
+         * KindShown
+         * @description A kind of element: words, stage, sign, how it is placed, its fields, its tools, how a new one starts.
+         */
+        KindShown: {
+            /** Digits */
+            digits: number;
+            /** Fields */
+            fields: components["schemas"]["FieldShown"][];
+            /** Gap */
+            gap: string;
+            /** Listed */
+            listed: boolean;
+            /** Noun */
+            noun: string;
+            /**
+             * Placed
+             * @enum {string}
+             */
+            placed: "none" | "point" | "ends" | "path" | "outline" | "wall" | "between" | "rack" | "up";
+            /** Sign */
+            sign: string;
+            /** Single */
+            single: boolean;
+            /** Stage */
+            stage: string;
+            /** Starts */
+            starts: {
+                [key: string]: unknown;
+            };
+            /** Stem */
+            stem: string;
+            /** Tools */
+            tools: components["schemas"]["Tool"][];
         };
         /**
          * KitLine
@@ -2431,7 +2741,7 @@ export interface components {
             /** Key */
             key: string;
             /** Stage */
-            stage: number;
+            stage: string;
             sum: components["schemas"]["Sum"];
         };
         /**
@@ -2445,6 +2755,11 @@ export interface components {
             environment: string;
             /** Length M */
             length_m: number;
+            /**
+             * Pathway Id
+             * @default null
+             */
+            pathway_id: string | null;
             /** Storey Id */
             storey_id: string;
             /** Temperature C */
@@ -2461,10 +2776,6 @@ export interface components {
          * @description What a person chooses from.
          */
         LibraryAnswer: {
-            /** Access Points */
-            access_points: {
-                [key: string]: components["schemas"]["AccessPointModel"];
-            };
             /** Bores */
             bores: {
                 [key: string]: components["schemas"]["Bore"];
@@ -2489,17 +2800,17 @@ export interface components {
             device_kinds: {
                 [key: string]: components["schemas"]["DeviceKind"];
             };
-            /** Devices */
-            devices: {
-                [key: string]: components["schemas"]["DeviceModel"];
-            };
             /** Domains */
             domains: {
                 [key: string]: components["schemas"]["Domain"];
             };
-            /** Injectors */
-            injectors: {
-                [key: string]: components["schemas"]["Injector"];
+            /** Equipment */
+            equipment: {
+                [key: string]: components["schemas"]["EquipmentShown"];
+            };
+            /** Kinds */
+            kinds: {
+                [key: string]: components["schemas"]["KindShown"];
             };
             /** Layers */
             layers: {
@@ -2525,14 +2836,14 @@ export interface components {
             slab_materials: {
                 [key: string]: components["schemas"]["SlabMaterial"];
             };
-            /** Switches */
-            switches: {
-                [key: string]: components["schemas"]["SwitchModel"];
+            /** Stages */
+            stages: {
+                [key: string]: components["schemas"]["Stage"];
             };
         };
         /**
          * Line
-         * @description A line that is there already: mains in the wall, an old cable, a conduit or a tray.
+         * @description A line that is there already: mains in the wall, or an old cable. Ways for new cables are pathways.
          */
         Line: {
             /**
@@ -2559,16 +2870,55 @@ export interface components {
              * @default mains
              * @enum {string}
              */
-            line_kind: "mains" | "cable" | "conduit" | "tray";
+            line_kind: "mains" | "cable";
             /**
              * Note
              * @default
              */
             note: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Path */
             path: components["schemas"]["Point"][];
             /** Storey Id */
             storey_id: string;
+        };
+        /**
+         * Link
+         * @description What joins two ports. `a` is the end nearer the core. One of copper or fibre with a way through the
+         *     building is a run; its route, length, limits and feed are computed, not kept.
+         */
+        Link: {
+            a: components["schemas"]["End"];
+            b: components["schemas"]["End"];
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "link";
+            /** Label */
+            label: string;
+            /**
+             * Medium
+             * @default copper
+             * @enum {string}
+             */
+            medium: "copper" | "fibre" | "hybrid" | "cord" | "bridge" | "mesh" | "powerline" | "service";
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
+            /**
+             * Product
+             * @default null
+             */
+            product: string | null;
         };
         /**
          * Measured
@@ -2725,6 +3075,11 @@ export interface components {
             kind: "neighbour";
             /** Label */
             label: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Rssi Dbm */
             rssi_dbm: number;
             /**
@@ -2758,6 +3113,11 @@ export interface components {
             kind: "network";
             /** Label */
             label: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /**
              * Purpose
              * @default main
@@ -2810,6 +3170,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Outline */
             outline: components["schemas"]["Point"][];
             /**
@@ -2853,6 +3218,30 @@ export interface components {
             do: "offset";
             /** Ids */
             ids: string[];
+        };
+        /**
+         * OnSheet
+         * @description On a storey: at a place, at a height over its floor.
+         */
+        OnSheet: {
+            at: components["schemas"]["Point"];
+            /**
+             * Height M
+             * @default 0.4
+             */
+            height_m: number;
+            /**
+             * Mount
+             * @default null
+             */
+            mount: ("ceiling" | "wall" | "desk" | "outlet" | "outdoor" | "pole") | null;
+            /** Storey Id */
+            storey_id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            where: "sheet";
         };
         /**
          * OpenQuestion
@@ -2916,6 +3305,11 @@ export interface components {
              */
             opening_kind: "door" | "window" | "opening";
             /**
+             * Order
+             * @default 0
+             */
+            order: number;
+            /**
              * Sill M
              * @default 0
              */
@@ -2924,6 +3318,16 @@ export interface components {
             wall_id: string;
             /** Width M */
             width_m: number;
+        };
+        /**
+         * Option
+         * @description One choice: as it is kept, and as it is written.
+         */
+        Option: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string | number;
         };
         /**
          * OwnBuildUp
@@ -2975,10 +3379,38 @@ export interface components {
              */
             loss_6_db: number;
             /**
+             * Order
+             * @default 0
+             */
+            order: number;
+            /**
              * Reason
              * @default
              */
             reason: string;
+        };
+        /**
+         * OwnModel
+         * @description A model of equipment of this job: a new one, or other figures for one of the library.
+         */
+        OwnModel: {
+            /** Code */
+            code: string;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "model";
+            /** Label */
+            label: string;
+            model: components["schemas"]["EquipmentModel"];
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
         };
         /**
          * Pack
@@ -2989,6 +3421,96 @@ export interface components {
             count: number;
             /** Price */
             price: number;
+        };
+        /**
+         * Pathway
+         * @description A way for cables, drawn or named: a conduit, a tray, a duct. Upright ways are risers.
+         *
+         *     Runs take it where it shortens what must be made anew; what a person put in it by hand stands in
+         *     `link_ids`, also when no path is drawn. `there` says that it need not be made.
+         */
+        Pathway: {
+            /**
+             * Bore
+             * @default null
+             */
+            bore: string | null;
+            /**
+             * Height M
+             * @default 2.8
+             */
+            height_m: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pathway";
+            /** Label */
+            label: string;
+            /**
+             * Link Ids
+             * @default []
+             */
+            link_ids: string[];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
+            /**
+             * Path
+             * @default []
+             */
+            path: components["schemas"]["Point"][] | unknown[];
+            /**
+             * Pathway Kind
+             * @default conduit
+             * @enum {string}
+             */
+            pathway_kind: "conduit" | "tray" | "trunking" | "sleeve" | "duct" | "trench" | "aerial";
+            /**
+             * Storey Id
+             * @default null
+             */
+            storey_id: string | null;
+            /**
+             * Surroundings
+             * @default null
+             */
+            surroundings: ("general" | "riser" | "plenum" | "outdoor" | "ground" | "wet") | null;
+            /**
+             * There
+             * @default true
+             */
+            there: boolean;
+            /**
+             * Width Mm
+             * @default null
+             */
+            width_mm: number | null;
+        };
+        /**
+         * PathwayPlan
+         * @description One pathway as computed: the runs in it, and how full it is where it has a bore.
+         */
+        PathwayPlan: {
+            /** Bore Mm */
+            bore_mm: number | null;
+            fill: components["schemas"]["ConduitFill"] | null;
+            /** Label */
+            label: string;
+            /** Pathway Id */
+            pathway_id: string;
+            /** Run Ids */
+            run_ids: string[];
+            sum: components["schemas"]["Sum"] | null;
         };
         /**
          * PictureAnswer
@@ -3084,6 +3606,11 @@ export interface components {
             kind: "planting";
             /** Label */
             label: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Outline */
             outline: components["schemas"]["Point"][];
             /** Storey Id */
@@ -3101,18 +3628,55 @@ export interface components {
         };
         /**
          * PortGroup
-         * @description Ports of a switch that are alike.
+         * @description Ports that are alike. `gives_class` and `takes_class` are PoE classes of IEEE 802.3, 0 for none;
+         *     `gives_v` is a passive or DC feed without any class. A named group is one port of that name, others
+         *     are numbered on from the group before.
          */
         PortGroup: {
-            /** Count */
+            /**
+             * Count
+             * @default 1
+             */
             count: number;
             /**
-             * Poe Class
+             * Gives Class
              * @default 0
              */
-            poe_class: number;
-            /** Speed Mbps */
+            gives_class: number;
+            /**
+             * Gives V
+             * @default null
+             */
+            gives_v: number | null;
+            /**
+             * Medium
+             * @default copper
+             * @enum {string}
+             */
+            medium: "copper" | "cage" | "fibre" | "dc" | "air";
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /**
+             * Speed Mbps
+             * @default 1000
+             */
             speed_mbps: number;
+            /**
+             * Takes Class
+             * @default 0
+             */
+            takes_class: number;
+            /**
+             * Takes V
+             * @default null
+             */
+            takes_v: [
+                number,
+                number
+            ] | null;
             /**
              * Uplink
              * @default false
@@ -3120,36 +3684,28 @@ export interface components {
             uplink: boolean;
         };
         /**
-         * PortPin
-         * @description A run's port, chosen by a person.
-         */
-        PortPin: {
-            /** Port */
-            port: number;
-            /** Switch Id */
-            switch_id: string;
-        };
-        /**
          * PortPlan
-         * @description One port of a switch and what is on it.
+         * @description One port of a switch and what is on it. `decided` is False for a proposal.
          */
         PortPlan: {
+            /** Decided */
+            decided: boolean;
             /** Holds */
             holds: boolean;
             /** Needs Class */
             needs_class: number;
             /** Needs Mbps */
             needs_mbps: number;
-            /** Pinned */
-            pinned: boolean;
             /** Poe Class */
             poe_class: number;
             /** Port */
-            port: number;
+            port: string;
             /** Run Id */
             run_id: string | null;
             /** Run Label */
             run_label: string;
+            /** Side */
+            side: ("a" | "b") | null;
             /** Speed Mbps */
             speed_mbps: number;
             /** Switch Id */
@@ -3305,6 +3861,11 @@ export interface components {
              */
             old_kit: "keep" | "replace";
             /**
+             * Order
+             * @default 0
+             */
+            order: number;
+            /**
              * Panel
              * @default above-8
              * @enum {string}
@@ -3394,7 +3955,7 @@ export interface components {
             /** Question */
             question: string;
             /** Stage */
-            stage: number;
+            stage: string;
             /** Why */
             why: string;
         };
@@ -3546,7 +4107,7 @@ export interface components {
          */
         Put: {
             /** Element */
-            element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Device"] | components["schemas"]["Switch"] | components["schemas"]["Run"] | components["schemas"]["Conduit"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"];
+            element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3578,6 +4139,11 @@ export interface components {
              * @default rack-12u
              */
             model: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Storey Id */
             storey_id: string;
         };
@@ -3836,36 +4402,13 @@ export interface components {
             kind: "riser";
             /** Label */
             label: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** To Storey Id */
             to_storey_id: string;
-        };
-        /**
-         * Run
-         * @description A cable from a rack to a device, end to end. Its route is computed, not kept.
-         */
-        Run: {
-            /** Cable */
-            cable: string;
-            /** Id */
-            id: string;
-            /**
-             * Injector
-             * @default null
-             */
-            injector: string | null;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "run";
-            /** Label */
-            label: string;
-            /** @default null */
-            pin: components["schemas"]["PortPin"] | null;
-            /** Rack Id */
-            rack_id: string;
-            /** To Id */
-            to_id: string;
         };
         /**
          * RunPlan
@@ -3884,6 +4427,10 @@ export interface components {
             drilled: string[];
             /** Environments */
             environments: string[];
+            /** From Id */
+            from_id: string;
+            /** From Label */
+            from_label: string;
             /** Holds */
             holds: boolean;
             /** Hottest C */
@@ -3898,8 +4445,6 @@ export interface components {
             /** Limit M */
             limit_m: number;
             limit_sum: components["schemas"]["Sum"];
-            /** Rack Id */
-            rack_id: string;
             /** Run Id */
             run_id: string;
             /** Speed Mbps */
@@ -4006,6 +4551,11 @@ export interface components {
             kind: "service-entry";
             /** Label */
             label: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Storey Id */
             storey_id: string;
         };
@@ -4025,6 +4575,11 @@ export interface components {
             kind: "shaft";
             /** Label */
             label: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Outline */
             outline: components["schemas"]["Point"][];
             /**
@@ -4048,10 +4603,10 @@ export interface components {
             sum: components["schemas"]["Sum"] | null;
         };
         /**
-         * ShapeRequest
+         * ShapeAsked
          * @description A drawing action.
          */
-        ShapeRequest: {
+        ShapeAsked: {
             /** Action */
             action: components["schemas"]["SplitWall"] | components["schemas"]["JoinWalls"] | components["schemas"]["OffsetWalls"] | components["schemas"]["CurveWall"] | components["schemas"]["FindSpaces"] | components["schemas"]["CloseGaps"] | components["schemas"]["CopyStorey"] | components["schemas"]["MoveAll"] | components["schemas"]["ArrayAll"] | components["schemas"]["AlignAll"] | components["schemas"]["AlignStorey"] | components["schemas"]["ChangeAll"] | components["schemas"]["RemoveAll"];
         };
@@ -4117,6 +4672,11 @@ export interface components {
              * @default 8
              */
             opens_h: number;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /**
              * Roof Build Up
              * @default tiled-roof
@@ -4208,6 +4768,11 @@ export interface components {
              * @default
              */
             no_go: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Outline */
             outline: components["schemas"]["Point"][];
             /**
@@ -4383,11 +4948,28 @@ export interface components {
             /** Network Id */
             network_id: string;
             /**
+             * Order
+             * @default 0
+             */
+            order: number;
+            /**
              * Security
              * @default wpa3
              * @enum {string}
              */
             security: "wpa3" | "transition" | "wpa2" | "open";
+        };
+        /**
+         * Stage
+         * @description One stage of the work: the key that opens it, its name, what it computes in words.
+         */
+        Stage: {
+            /** Computed */
+            computed: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /**
          * StepRequest
@@ -4418,6 +5000,11 @@ export interface components {
             kind: "storey";
             /** Label */
             label: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /**
              * Slab Build Up
              * @default concrete-slab-150
@@ -4574,6 +5161,11 @@ export interface components {
              * @default null
              */
             measured_at: string | null;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Point Id */
             point_id: string;
             /** Rssi Dbm */
@@ -4581,46 +5173,221 @@ export interface components {
             /** Storey Id */
             storey_id: string;
         };
-        /**
-         * Switch
-         * @description A switch in a rack.
-         */
-        Switch: {
-            /** Id */
-            id: string;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "switch";
-            /** Label */
-            label: string;
-            /** Model */
-            model: string;
-            /** Rack Id */
-            rack_id: string;
+        /** TableChange[BandPlan] */
+        TableChange_BandPlan_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["BandPlan"];
+            };
         };
-        /**
-         * SwitchModel
-         * @description A model of switch.
-         */
-        SwitchModel: {
-            /** Allocates By Lldp */
-            allocates_by_lldp: boolean;
-            /** Base W */
-            base_w: number;
-            /** Budget W */
-            budget_w: number;
-            /** Height U */
-            height_u: number;
-            /** Label */
-            label: string;
-            /** Managed */
-            managed: boolean;
-            /** Ports */
-            ports: components["schemas"]["PortGroup"][];
-            /** Price */
-            price: number | null;
+        /** TableChange[BudgetPlan] */
+        TableChange_BudgetPlan_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["BudgetPlan"];
+            };
+        };
+        /** TableChange[DropLine] */
+        TableChange_DropLine_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["DropLine"];
+            };
+        };
+        /** TableChange[FeedPlan] */
+        TableChange_FeedPlan_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["FeedPlan"];
+            };
+        };
+        /** TableChange[Finding] */
+        TableChange_Finding_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["Finding"];
+            };
+        };
+        /** TableChange[HourDemand] */
+        TableChange_HourDemand_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["HourDemand"];
+            };
+        };
+        /** TableChange[HoursLine] */
+        TableChange_HoursLine_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["HoursLine"];
+            };
+        };
+        /** TableChange[InventoryLine] */
+        TableChange_InventoryLine_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["InventoryLine"];
+            };
+        };
+        /** TableChange[KitLine] */
+        TableChange_KitLine_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["KitLine"];
+            };
+        };
+        /** TableChange[LedgerEntry] */
+        TableChange_LedgerEntry_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["LedgerEntry"];
+            };
+        };
+        /** TableChange[NamePlan] */
+        TableChange_NamePlan_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["NamePlan"];
+            };
+        };
+        /** TableChange[OpenQuestion] */
+        TableChange_OpenQuestion_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["OpenQuestion"];
+            };
+        };
+        /** TableChange[PathwayPlan] */
+        TableChange_PathwayPlan_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["PathwayPlan"];
+            };
+        };
+        /** TableChange[PortPlan] */
+        TableChange_PortPlan_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["PortPlan"];
+            };
+        };
+        /** TableChange[RadioLoad] */
+        TableChange_RadioLoad_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["RadioLoad"];
+            };
+        };
+        /** TableChange[RadioPlan] */
+        TableChange_RadioPlan_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["RadioPlan"];
+            };
+        };
+        /** TableChange[RunPlan] */
+        TableChange_RunPlan_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["RunPlan"];
+            };
+        };
+        /** TableChange[ScopePlan] */
+        TableChange_ScopePlan_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["ScopePlan"];
+            };
+        };
+        /** TableChange[SpaceDemand] */
+        TableChange_SpaceDemand_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["SpaceDemand"];
+            };
+        };
+        /** TableChange[SpaceScore] */
+        TableChange_SpaceScore_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["SpaceScore"];
+            };
+        };
+        /** TableChange[Sum] */
+        TableChange_Sum_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["Sum"];
+            };
+        };
+        /** TableChange[Union[Sum, NoneType]] */
+        TableChange_Union_Sum__NoneType__: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["Sum"] | null;
+            };
+        };
+        /** TableChange[Unplaced] */
+        TableChange_Unplaced_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["Unplaced"];
+            };
+        };
+        /** TableChange[Walked] */
+        TableChange_Walked_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["Walked"];
+            };
         };
         /**
          * Taught
@@ -4638,11 +5405,12 @@ export interface components {
             operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
         };
         /**
-         * TerrainRequest
+         * TerrainAsked
          * @description A storey's air: one layer of it, as it stands, with one access point moved or failed, as a
-         *     variant has it, or what the variant (or straight rays) would change.
+         *     variant has it, or what the variant (or straight rays) would change. `quick`: the moved point's rays
+         *     are not followed by mirrors.
          */
-        TerrainRequest: {
+        TerrainAsked: {
             /**
              * Against
              * @default null
@@ -4685,6 +5453,39 @@ export interface components {
             without: string | null;
         };
         /**
+         * Tool
+         * @description A tool that makes elements of a kind: `gives` is what it sets from the start.
+         */
+        Tool: {
+            /**
+             * Gives
+             * @default {}
+             */
+            gives: {
+                [key: string]: unknown;
+            };
+            /** Hint */
+            hint: string;
+            /**
+             * Key
+             * @default null
+             */
+            key: string | null;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Sign */
+            sign: string;
+            /** Stages */
+            stages: string[];
+            /**
+             * Stem
+             * @default null
+             */
+            stem: string | null;
+        };
+        /**
          * Turned
          * @description A finding that comes or goes.
          */
@@ -4721,6 +5522,11 @@ export interface components {
              * @default null
              */
             metres_per_px: number | null;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Storey Id */
             storey_id: string;
             /** Width Px */
@@ -4752,13 +5558,18 @@ export interface components {
         };
         /**
          * Unplaced
-         * @description A run without a port, and why.
+         * @description An end of a run without a port, and why.
          */
         Unplaced: {
             /** Rack Id */
             rack_id: string;
             /** Run Id */
             run_id: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "a" | "b";
             /** Why */
             why: string;
         };
@@ -4814,6 +5625,11 @@ export interface components {
             /** Label */
             label: string;
             /**
+             * Order
+             * @default 0
+             */
+            order: number;
+            /**
              * Points
              * @default []
              */
@@ -4844,6 +5660,11 @@ export interface components {
             kind: "walk";
             /** Label */
             label: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Stops */
             stops: components["schemas"]["WalkStop"][];
         };
@@ -4912,6 +5733,11 @@ export interface components {
             kind: "wall";
             /** Label */
             label: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Storey Id */
             storey_id: string;
             /**
@@ -4939,7 +5765,6 @@ export interface components {
 export type AcceptRequest = components['schemas']['AcceptRequest'];
 export type Acceptance = components['schemas']['Acceptance'];
 export type AccessPoint = components['schemas']['AccessPoint'];
-export type AccessPointModel = components['schemas']['AccessPointModel'];
 export type Account = components['schemas']['Account'];
 export type AccountAnswer = components['schemas']['AccountAnswer'];
 export type AirLayer = components['schemas']['AirLayer'];
@@ -4950,8 +5775,8 @@ export type Answer = components['schemas']['Answer'];
 export type Antenna = components['schemas']['Antenna'];
 export type ArrayAll = components['schemas']['ArrayAll'];
 export type Asked = components['schemas']['Asked'];
-export type Assessment = components['schemas']['Assessment'];
 export type AssessmentAnswer = components['schemas']['AssessmentAnswer'];
+export type AssessmentChange = components['schemas']['AssessmentChange'];
 export type BandPlan = components['schemas']['BandPlan'];
 export type BandRadio = components['schemas']['BandRadio'];
 export type Bore = components['schemas']['Bore'];
@@ -4968,24 +5793,25 @@ export type Climate = components['schemas']['Climate'];
 export type CloseGaps = components['schemas']['CloseGaps'];
 export type Compared = components['schemas']['Compared'];
 export type Comparison = components['schemas']['Comparison'];
-export type Conduit = components['schemas']['Conduit'];
 export type ConduitFill = components['schemas']['ConduitFill'];
-export type ConduitPlan = components['schemas']['ConduitPlan'];
 export type Contents = components['schemas']['Contents'];
 export type CopyStorey = components['schemas']['CopyStorey'];
 export type CurveWall = components['schemas']['CurveWall'];
 export type CutPoint = components['schemas']['CutPoint'];
-export type Device = components['schemas']['Device'];
 export type DeviceCount = components['schemas']['DeviceCount'];
 export type DeviceKind = components['schemas']['DeviceKind'];
-export type DeviceModel = components['schemas']['DeviceModel'];
 export type Domain = components['schemas']['Domain'];
 export type DropCheck = components['schemas']['DropCheck'];
 export type DropLine = components['schemas']['DropLine'];
 export type EditAnswer = components['schemas']['EditAnswer'];
 export type EditRequest = components['schemas']['EditRequest'];
+export type End = components['schemas']['End'];
+export type Equipment = components['schemas']['Equipment'];
+export type EquipmentModel = components['schemas']['EquipmentModel'];
+export type EquipmentShown = components['schemas']['EquipmentShown'];
 export type Failure = components['schemas']['Failure'];
 export type FeedPlan = components['schemas']['FeedPlan'];
+export type FieldShown = components['schemas']['FieldShown'];
 export type Figures = components['schemas']['Figures'];
 export type FindSpaces = components['schemas']['FindSpaces'];
 export type Finding = components['schemas']['Finding'];
@@ -5001,7 +5827,8 @@ export type HoursLine = components['schemas']['HoursLine'];
 export type ImportAsked = components['schemas']['ImportAsked'];
 export type ImportForm = components['schemas']['ImportForm'];
 export type ImportState = components['schemas']['ImportState'];
-export type Injector = components['schemas']['Injector'];
+export type InLine = components['schemas']['InLine'];
+export type InRack = components['schemas']['InRack'];
 export type Internet = components['schemas']['Internet'];
 export type Inventory = components['schemas']['Inventory'];
 export type InventoryForm = components['schemas']['InventoryForm'];
@@ -5011,6 +5838,7 @@ export type JobListed = components['schemas']['JobListed'];
 export type JobState = components['schemas']['JobState'];
 export type JoinWalls = components['schemas']['JoinWalls'];
 export type KeptItem = components['schemas']['KeptItem'];
+export type KindShown = components['schemas']['KindShown'];
 export type KitLine = components['schemas']['KitLine'];
 export type Layer = components['schemas']['Layer'];
 export type LayerRead = components['schemas']['LayerRead'];
@@ -5020,6 +5848,7 @@ export type LedgerEntry = components['schemas']['LedgerEntry'];
 export type Leg = components['schemas']['Leg'];
 export type LibraryAnswer = components['schemas']['LibraryAnswer'];
 export type Line = components['schemas']['Line'];
+export type Link = components['schemas']['Link'];
 export type Measured = components['schemas']['Measured'];
 export type MeasuredForm = components['schemas']['MeasuredForm'];
 export type Mend = components['schemas']['Mend'];
@@ -5033,10 +5862,15 @@ export type NewJob = components['schemas']['NewJob'];
 export type NoGo = components['schemas']['NoGo'];
 export type Offer = components['schemas']['Offer'];
 export type OffsetWalls = components['schemas']['OffsetWalls'];
+export type OnSheet = components['schemas']['OnSheet'];
 export type OpenQuestion = components['schemas']['OpenQuestion'];
 export type Opening = components['schemas']['Opening'];
+export type Option = components['schemas']['Option'];
 export type OwnBuildUp = components['schemas']['OwnBuildUp'];
+export type OwnModel = components['schemas']['OwnModel'];
 export type Pack = components['schemas']['Pack'];
+export type Pathway = components['schemas']['Pathway'];
+export type PathwayPlan = components['schemas']['PathwayPlan'];
 export type PictureAnswer = components['schemas']['PictureAnswer'];
 export type PictureForm = components['schemas']['PictureForm'];
 export type Place = components['schemas']['Place'];
@@ -5044,7 +5878,6 @@ export type Placement = components['schemas']['Placement'];
 export type Planting = components['schemas']['Planting'];
 export type Point = components['schemas']['Point'];
 export type PortGroup = components['schemas']['PortGroup'];
-export type PortPin = components['schemas']['PortPin'];
 export type PortPlan = components['schemas']['PortPlan'];
 export type Practice = components['schemas']['Practice'];
 export type PracticeQuestion = components['schemas']['PracticeQuestion'];
@@ -5068,7 +5901,6 @@ export type Remove = components['schemas']['Remove'];
 export type RemoveAll = components['schemas']['RemoveAll'];
 export type Residual = components['schemas']['Residual'];
 export type Riser = components['schemas']['Riser'];
-export type Run = components['schemas']['Run'];
 export type RunPlan = components['schemas']['RunPlan'];
 export type Sample = components['schemas']['Sample'];
 export type ScaleAsked = components['schemas']['ScaleAsked'];
@@ -5076,7 +5908,7 @@ export type ScopePlan = components['schemas']['ScopePlan'];
 export type ServiceEntry = components['schemas']['ServiceEntry'];
 export type Shaft = components['schemas']['Shaft'];
 export type ShapeAnswer = components['schemas']['ShapeAnswer'];
-export type ShapeRequest = components['schemas']['ShapeRequest'];
+export type ShapeAsked = components['schemas']['ShapeAsked'];
 export type Site = components['schemas']['Site'];
 export type Skipped = components['schemas']['Skipped'];
 export type SlabMaterial = components['schemas']['SlabMaterial'];
@@ -5087,6 +5919,7 @@ export type SpaceShift = components['schemas']['SpaceShift'];
 export type Spell = components['schemas']['Spell'];
 export type SplitWall = components['schemas']['SplitWall'];
 export type Ssid = components['schemas']['Ssid'];
+export type Stage = components['schemas']['Stage'];
 export type StepRequest = components['schemas']['StepRequest'];
 export type Storey = components['schemas']['Storey'];
 export type StudiesAnswer = components['schemas']['StudiesAnswer'];
@@ -5096,10 +5929,33 @@ export type SuggestionAnswer = components['schemas']['SuggestionAnswer'];
 export type Sum = components['schemas']['Sum'];
 export type SumLine = components['schemas']['SumLine'];
 export type SurveyPoint = components['schemas']['SurveyPoint'];
-export type Switch = components['schemas']['Switch'];
-export type SwitchModel = components['schemas']['SwitchModel'];
+export type TableChangeBandPlan = components['schemas']['TableChange_BandPlan_'];
+export type TableChangeBudgetPlan = components['schemas']['TableChange_BudgetPlan_'];
+export type TableChangeDropLine = components['schemas']['TableChange_DropLine_'];
+export type TableChangeFeedPlan = components['schemas']['TableChange_FeedPlan_'];
+export type TableChangeFinding = components['schemas']['TableChange_Finding_'];
+export type TableChangeHourDemand = components['schemas']['TableChange_HourDemand_'];
+export type TableChangeHoursLine = components['schemas']['TableChange_HoursLine_'];
+export type TableChangeInventoryLine = components['schemas']['TableChange_InventoryLine_'];
+export type TableChangeKitLine = components['schemas']['TableChange_KitLine_'];
+export type TableChangeLedgerEntry = components['schemas']['TableChange_LedgerEntry_'];
+export type TableChangeNamePlan = components['schemas']['TableChange_NamePlan_'];
+export type TableChangeOpenQuestion = components['schemas']['TableChange_OpenQuestion_'];
+export type TableChangePathwayPlan = components['schemas']['TableChange_PathwayPlan_'];
+export type TableChangePortPlan = components['schemas']['TableChange_PortPlan_'];
+export type TableChangeRadioLoad = components['schemas']['TableChange_RadioLoad_'];
+export type TableChangeRadioPlan = components['schemas']['TableChange_RadioPlan_'];
+export type TableChangeRunPlan = components['schemas']['TableChange_RunPlan_'];
+export type TableChangeScopePlan = components['schemas']['TableChange_ScopePlan_'];
+export type TableChangeSpaceDemand = components['schemas']['TableChange_SpaceDemand_'];
+export type TableChangeSpaceScore = components['schemas']['TableChange_SpaceScore_'];
+export type TableChangeSum = components['schemas']['TableChange_Sum_'];
+export type TableChangeUnionSumNoneType = components['schemas']['TableChange_Union_Sum__NoneType__'];
+export type TableChangeUnplaced = components['schemas']['TableChange_Unplaced_'];
+export type TableChangeWalked = components['schemas']['TableChange_Walked_'];
 export type Taught = components['schemas']['Taught'];
-export type TerrainRequest = components['schemas']['TerrainRequest'];
+export type TerrainAsked = components['schemas']['TerrainAsked'];
+export type Tool = components['schemas']['Tool'];
 export type Turned = components['schemas']['Turned'];
 export type Underlay = components['schemas']['Underlay'];
 export type Unmet = components['schemas']['Unmet'];
@@ -5563,7 +6419,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TerrainRequest"];
+                "application/json": components["schemas"]["TerrainAsked"];
             };
         };
         responses: {
@@ -5580,7 +6436,10 @@ export interface operations {
     };
     jobs_assessment__job_id__assessment_get: {
         parameters: {
-            query?: never;
+            query?: {
+                since?: number | null;
+                tables?: string;
+            };
             header?: never;
             path: {
                 job_id: string;
@@ -6042,7 +6901,7 @@ export interface operations {
             };
         };
     };
-    air_suggest_networks__job_id__network_suggestion_get: {
+    network_suggest__job_id__network_suggestion_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -6131,6 +6990,37 @@ export interface operations {
             };
         };
     };
+    ports_suggest__job_id__ports_suggestion_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     brief_compare_practice_jobs__job_id__practice_compare_post: {
         parameters: {
             query?: never;
@@ -6201,7 +7091,7 @@ export interface operations {
             };
         };
     };
-    air_suggest_runs__job_id__runs_suggestion_get: {
+    runs_suggest__job_id__runs_suggestion_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -6243,7 +7133,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ShapeRequest"];
+                "application/json": components["schemas"]["ShapeAsked"];
             };
         };
         responses: {

@@ -3,26 +3,26 @@
 from collections import Counter
 from collections.abc import Callable
 
+from heathrise.core.cabling.ends import runs_of
 from heathrise.core.edit import Operation, Put
-from heathrise.core.job import AccessPoint, Device, Job, Rack, Run
+from heathrise.core.job import AccessPoint, End, Equipment, Job, Link, OnSheet, Rack
 from heathrise.core.library import library
 
 
 def next_label(job: Job, ahead: int = 0) -> str:
     """Return the next free run label, R-01 upwards."""
-    used = {run.label for run in job.of(Run)}
+    used = {link.label for link in job.of(Link)}
     free = (f"R-{n:02d}" for n in range(1, 100_000) if f"R-{n:02d}" not in used)
     for _ in range(ahead):
         next(free)
     return next(free)
 
 
-def default_cable(job: Job, thing: AccessPoint | Device) -> str:
+def default_cable(job: Job, thing: AccessPoint | Equipment) -> str:
     """Return the practice's cable, or one for outdoors when the thing itself is."""
-    practice = job.practice
-    cable = practice.cable_points if isinstance(thing, AccessPoint) else practice.cable_other
-    shelf = library().access_points if isinstance(thing, AccessPoint) else library().devices
-    if not shelf[thing.model].outdoor:
+    model = job.equipment[thing.model]
+    cable = job.practice.cable_points if model.radiates else job.practice.cable_other
+    if not model.outdoor:
         return cable
     category = library().cables[cable].category
     return next(
@@ -32,14 +32,31 @@ def default_cable(job: Job, thing: AccessPoint | Device) -> str:
     )
 
 
-def lacking_runs(job: Job) -> list[tuple[AccessPoint | Device, int]]:
+def wanting(job: Job) -> tuple[AccessPoint | Equipment, ...]:
+    """Return what stands on the sheet and reaches the network by a cable: points first."""
+    things = (t for t in job.of(Equipment) if isinstance(t.place, OnSheet))
+    return (*job.of(AccessPoint), *(t for t in things if job.equipment[t.model].links_up))
+
+
+def lacking_runs(job: Job) -> list[tuple[AccessPoint | Equipment, int]]:
     """Return what has fewer runs than the practice wants, with how many it lacks."""
-    have = Counter(run.to_id for run in job.of(Run))
-    wanted: list[tuple[AccessPoint | Device, int]] = [
-        *((point, job.practice.cables_per_point) for point in job.of(AccessPoint)),
-        *((device, 1) for device in job.of(Device)),
+    have = Counter(link.b.on for link in runs_of(job))
+    wanted = [
+        (thing, job.practice.cables_per_point if job.equipment[thing.model].radiates else 1)
+        for thing in wanting(job)
     ]
     return [(thing, count - have[thing.id]) for thing, count in wanted if have[thing.id] < count]
+
+
+def new_run(job: Job, thing: AccessPoint | Equipment, rack_id: str, run_id: str, ahead: int = 0) -> Link:
+    """Return a run from a rack to a thing, its ports left open."""
+    return Link(
+        id=run_id,
+        label=next_label(job, ahead),
+        product=default_cable(job, thing),
+        a=End(on=rack_id),
+        b=End(on=thing.id),
+    )
 
 
 def default_runs(job: Job, new_id: Callable[[], str]) -> tuple[Operation, ...]:
@@ -52,14 +69,5 @@ def default_runs(job: Job, new_id: Callable[[], str]) -> tuple[Operation, ...]:
         return ()
     missing = [thing for thing, lacks in lacking_runs(job) for _ in range(lacks)]
     return tuple(
-        Put(
-            element=Run(
-                id=new_id(),
-                label=next_label(job, ahead),
-                rack_id=racks[0].id,
-                to_id=thing.id,
-                cable=default_cable(job, thing),
-            )
-        )
-        for ahead, thing in enumerate(missing)
+        Put(element=new_run(job, thing, racks[0].id, new_id(), ahead)) for ahead, thing in enumerate(missing)
     )

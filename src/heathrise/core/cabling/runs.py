@@ -1,19 +1,26 @@
 """Every run of a job: its route, length, limit, speed and rating."""
 
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
 from heathrise.core.cabling.conduit import ConduitFill, conduit_fill
+from heathrise.core.cabling.ends import (
+    hangs_high,
+    label_of,
+    poe_class_needed,
+    runs_of,
+    spares_of,
+    speed_needed,
+)
 from heathrise.core.cabling.lengths import equivalent_length, heat_factor, longest_fixed_m
-from heathrise.core.cabling.routes import Leg, Router
-from heathrise.core.job import AccessPoint, Conduit, Device, Job, Rack, Run
+from heathrise.core.cabling.routes import Leg, Route, Router
+from heathrise.core.deriving import Broken
+from heathrise.core.job import Job, Link, Pathway
 from heathrise.core.library import CableType, Speed, library, limit
 from heathrise.core.site.building import Building
 from heathrise.core.sums import Noun, Sum, SumLine
-
-# The longest uplink between racks is planned at this speed.
-_RACK_MBPS = 10_000
 
 
 class RunPlan(Noun):
@@ -21,7 +28,8 @@ class RunPlan(Noun):
 
     run_id: str
     label: str
-    rack_id: str
+    from_id: str
+    from_label: str
     to_id: str
     to_label: str
     cable: str
@@ -40,15 +48,15 @@ class RunPlan(Noun):
     limit_sum: Sum
 
 
-class ConduitPlan(Noun):
-    """One conduit as computed."""
+class PathwayPlan(Noun):
+    """One pathway as computed: the runs in it, and how full it is where it has a bore."""
 
-    conduit_id: str
+    pathway_id: str
     label: str
-    bore_mm: float
-    cables: int
-    fill: ConduitFill
-    sum: Sum
+    run_ids: tuple[str, ...]
+    bore_mm: float | None
+    fill: ConduitFill | None
+    sum: Sum | None
 
 
 @dataclass(frozen=True)
@@ -56,34 +64,14 @@ class Runs:
     """What the later stages and the rules read of the runs."""
 
     plans: tuple[RunPlan, ...]
-    conduits: tuple[ConduitPlan, ...]
+    pathways: tuple[PathwayPlan, ...]
+    spares: frozenset[str]
+    broken: tuple[Broken, ...] = ()
 
     @cached_property
     def by_id(self) -> dict[str, RunPlan]:
         """Plans by run id."""
         return {plan.run_id: plan for plan in self.plans}
-
-    @cached_property
-    def spares(self) -> frozenset[str]:
-        """Runs beyond the first to the same end: tested and patched, but on no port and unfed."""
-        first: dict[str, str] = {}
-        for plan in self.plans:
-            first.setdefault(plan.to_id, plan.run_id)
-        return frozenset(plan.run_id for plan in self.plans if first[plan.to_id] != plan.run_id)
-
-
-def speed_needed(end: AccessPoint | Device | Rack) -> int:
-    """Return the speed of what a run goes to. [Mb/s]"""
-    if isinstance(end, AccessPoint):
-        return library().access_points[end.model].uplink_mbps
-    return library().devices[end.model].speed_mbps if isinstance(end, Device) else _RACK_MBPS
-
-
-def poe_class_needed(end: AccessPoint | Device | Rack) -> int:
-    """Return the PoE class of what a run goes to; 0 when it asks for none."""
-    if isinstance(end, AccessPoint):
-        return library().access_points[end.model].poe_class
-    return library().devices[end.model].poe_class if isinstance(end, Device) else 0
 
 
 def speed_row(category: str, speed_mbps: int) -> Speed:
@@ -112,34 +100,53 @@ def bundle_rise_c(source_w: float, bundle: int) -> float:
 
 
 def plan_runs(job: Job, building: Building) -> Runs:
-    """Return every run and conduit of a job, computed."""
+    """Return every run and pathway of a job, computed."""
     router = Router(job, building)
-    bundles = Counter(run.rack_id for run in job.of(Run))
-    plans = tuple(_plan(job, router, run, bundles[run.rack_id]) for run in job.of(Run))
-    return Runs(plans, tuple(_conduit(job, conduit) for conduit in job.of(Conduit)))
+    bundles = bundles_of(job)
+    plans = tuple(
+        plan_run(job, link, route_of(job, router, link), bundles[home_of(job, link)]) for link in runs_of(job)
+    )
+    pathways = tuple(plan_pathway(pathway, plans) for pathway in job.of(Pathway))
+    return Runs(plans, pathways, spares_of(job))
 
 
-def _plan(job: Job, router: Router, run: Run, bundle: int) -> RunPlan:
-    end, cable = job.end_of(run), library().cables[run.cable]
-    route = router.route(run)
-    poe_class = poe_class_needed(end)
+def home_of(job: Job, link: Link) -> str:
+    """Return the rack a run starts at, else what it starts at."""
+    return job.rack_of(link.a.on) or link.a.on
+
+
+def bundles_of(job: Job) -> Counter[str]:
+    """Return how many runs leave each place together."""
+    return Counter(home_of(job, link) for link in runs_of(job))
+
+
+def route_of(job: Job, router: Router, link: Link) -> Route:
+    """Return the route of a run from end to end."""
+    return router.route(link, job.spot(link.a.on), job.spot(link.b.on))
+
+
+def plan_run(job: Job, run: Link, route: Route, bundle: int) -> RunPlan:
+    """Return one run's length, limit, speed and rating on its route."""
+    cable = cable_of(run)
+    poe_class = poe_class_needed(job, run.b.on)
     source_w = library().poe_class(poe_class).source_w if poe_class else 0.0
     rise = bundle_rise_c(source_w, bundle)
-    parts = _parts(route.legs, rise, end, job)
+    parts = _parts(route.legs, rise, run, job)
     length_m = sum(part for part, _, _ in parts)
     warm = [(part, temperature) for part, temperature, _ in parts]
     derate = limit("cabling.cord_derate")
     held = equivalent_length(warm, job.practice.cords_m, derate, cable.screened)
     heat = sum(part * heat_factor(t, cable.screened) for part, t in warm) / length_m
     limit_m = longest_fixed_m(heat, job.practice.cords_m, derate)
-    speed = speed_needed(end)
+    speed = speed_needed(job, run.b.on)
     return RunPlan(
         run_id=run.id,
         label=run.label,
-        rack_id=run.rack_id,
-        to_id=run.to_id,
-        to_label=end.label,
-        cable=run.cable,
+        from_id=home_of(job, run),
+        from_label=label_of(job, home_of(job, run)),
+        to_id=run.b.on,
+        to_label=label_of(job, run.b.on),
+        cable=run.product or "",
         cable_label=cable.label,
         category=cable.category,
         legs=route.legs,
@@ -156,25 +163,25 @@ def _plan(job: Job, router: Router, run: Run, bundle: int) -> RunPlan:
     )
 
 
-def _parts(
-    legs: tuple[Leg, ...], rise_c: float, end: AccessPoint | Device | Rack, job: Job
-) -> list[tuple[float, float, str]]:
+def cable_of(run: Link) -> CableType:
+    """Return the cable of a run. Raises UnknownItem for a run of none."""
+    return library().cables[run.product or ""]
+
+
+def _parts(legs: tuple[Leg, ...], rise_c: float, run: Link, job: Job) -> list[tuple[float, float, str]]:
     """Return (length_m, temperature_c, what) of every fixed part: legs with weave, and loops."""
     weave = limit("cabling.weave")
     parts = [(leg.length_m * weave, leg.temperature_c + rise_c, leg.what) for leg in legs]
     indoors = job.site.climate.indoors_c + rise_c
     parts.append((limit("cabling.loop_rack_m"), indoors, "loop at the rack"))
-    ceiling = isinstance(end, AccessPoint) or (
-        isinstance(end, Device) and library().devices[end.model].mount == "ceiling"
-    )
-    name = "ceiling" if ceiling else "outlet"
+    name = "ceiling" if hangs_high(job, run.b.on) else "outlet"
     last_c = parts[-2][1] if len(parts) > 1 else indoors
     parts.append((limit(f"cabling.loop_{name}_m"), last_c, f"loop at the {name}"))
     return parts
 
 
 def _length_sum(
-    run: Run, parts: list[tuple[float, float, str]], length_m: float, limit_m: float, ok: bool
+    run: Link, parts: list[tuple[float, float, str]], length_m: float, limit_m: float, ok: bool
 ) -> Sum:
     return Sum(
         label=f"{run.label}: length of the permanent link",
@@ -191,7 +198,9 @@ def _length_sum(
     )
 
 
-def _limit_sum(run: Run, cable: CableType, heat: float, limit_m: float, cords_m: float, rise_c: float) -> Sum:
+def _limit_sum(
+    run: Link, cable: CableType, heat: float, limit_m: float, cords_m: float, rise_c: float
+) -> Sum:
     derate = limit("cabling.cord_derate")
     return Sum(
         label=f"{run.label}: limit for its heat and cords",
@@ -209,20 +218,32 @@ def _limit_sum(run: Run, cable: CableType, heat: float, limit_m: float, cords_m:
     )
 
 
-def _conduit(job: Job, conduit: Conduit) -> ConduitPlan:
-    bore = library().bores[conduit.bore]
-    ods = [library().cables[job.get(Run, ref).cable].diameter_mm for ref in conduit.run_ids]
+def plan_pathway(pathway: Pathway, plans: Sequence[RunPlan]) -> PathwayPlan:
+    """Return what lies in a pathway: runs whose routes take it, and those put in it by hand."""
+    put_in = set(pathway.link_ids)
+    inside = [
+        plan
+        for plan in plans
+        if plan.run_id in put_in or any(leg.pathway_id == pathway.id for leg in plan.legs)
+    ]
+    ids = tuple(plan.run_id for plan in inside)
+    if pathway.bore is None:
+        return PathwayPlan(
+            pathway_id=pathway.id, label=pathway.label, run_ids=ids, bore_mm=None, fill=None, sum=None
+        )
+    bore = library().bores[pathway.bore]
+    ods = [library().cables[plan.cable].diameter_mm for plan in inside]
     fill = conduit_fill(bore.bore_mm, ods)
     lines = [SumLine(label=f"cable {od:g} mm", value=od * od, unit="mm2") for od in ods]
     lines.append(SumLine(label="bore squared", value=round(bore.bore_mm**2, 2), unit="mm2"))
-    return ConduitPlan(
-        conduit_id=conduit.id,
-        label=conduit.label,
+    return PathwayPlan(
+        pathway_id=pathway.id,
+        label=pathway.label,
+        run_ids=ids,
         bore_mm=bore.bore_mm,
-        cables=len(ods),
         fill=fill,
         sum=Sum(
-            label=f"{conduit.label}: fill",
+            label=f"{pathway.label}: fill",
             value=round(100 * fill.fill, 1),
             unit="%",
             limit=round(100 * fill.limit, 1),

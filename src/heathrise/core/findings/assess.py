@@ -1,18 +1,26 @@
 """A job, assessed: one document with what every stage computed, its findings and the ledger."""
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from typing import Any, TypeVar
 
-from heathrise.core.cabling.runs import ConduitPlan, RunPlan, Runs, plan_runs
+from heathrise.core.cabling.derived import runs
+from heathrise.core.cabling.runs import PathwayPlan, RunPlan, Runs
+from heathrise.core.deriving import Look, Memo, Superseded
 from heathrise.core.findings.ledger import LedgerEntry, ledger
-from heathrise.core.findings.registry import findings
-from heathrise.core.job import Acceptance, Job
+from heathrise.core.findings.verdicts import judged
+from heathrise.core.job import Job
+from heathrise.core.job.view import job_of
+from heathrise.core.network.derived import nets
 from heathrise.core.network.settings import PortSetting, Settings, settings_of
-from heathrise.core.network.subnets import NamePlan, Nets, ScopePlan, plan_networks
-from heathrise.core.ordering.kit import HoursLine, Kit, KitLine, count_kit
-from heathrise.core.power.feeds import FeedPlan, Feeds, plan_feeds
-from heathrise.core.radio.air import Air, SpaceScore, assess_air
+from heathrise.core.network.subnets import NamePlan, Nets, ScopePlan
+from heathrise.core.ordering.derived import kit
+from heathrise.core.ordering.kit import HoursLine, Kit, KitLine
+from heathrise.core.power.derived import feeds
+from heathrise.core.power.feeds import FeedPlan, Feeds
+from heathrise.core.radio.air import Air, air, radio_rows
 from heathrise.core.radio.capacity import RadioLoad
 from heathrise.core.radio.channels import BandPlan, RadioPlan
+from heathrise.core.radio.scoring import SpaceScore
 from heathrise.core.radio.walking import Walked
 from heathrise.core.rule import Finding
 from heathrise.core.site.brief import (
@@ -22,11 +30,13 @@ from heathrise.core.site.brief import (
     InventoryLine,
     OpenQuestion,
     SpaceDemand,
-    demand,
 )
-from heathrise.core.site.building import Building, building_of
+from heathrise.core.site.derived import brief
 from heathrise.core.sums import Noun, Sum
-from heathrise.core.switching.ports import BudgetPlan, PortPlan, Ports, Unplaced, plan_ports
+from heathrise.core.switching.derived import ports
+from heathrise.core.switching.ports import BudgetPlan, PortPlan, Ports, Unplaced
+
+T = TypeVar("T")
 
 
 class Assessment(Noun):
@@ -45,7 +55,7 @@ class Assessment(Noun):
     questions: tuple[OpenQuestion, ...]
     drops: tuple[DropLine, ...]
     runs: tuple[RunPlan, ...]
-    conduits: tuple[ConduitPlan, ...]
+    pathways: tuple[PathwayPlan, ...]
     feeds: tuple[FeedPlan, ...]
     ports: tuple[PortPlan, ...]
     budgets: tuple[BudgetPlan, ...]
@@ -59,80 +69,83 @@ class Assessment(Noun):
     hours_sum: Sum
 
 
-@dataclass(frozen=True)
-class Facts:
-    """What the floors computed, as the rules name it."""
-
-    job: Job
-    building: Building
-    air: Air
-    brief: Demand
-    runs: Runs
-    feeds: Feeds
-    ports: Ports
-    nets: Nets
-    kit: Kit
-
-
-def compute(job: Job) -> Facts:
-    """Compute every floor of a job, lowest first."""
-    building = building_of(job)
-    air = assess_air(job)
-    runs = plan_runs(job, building)
-    feeds = plan_feeds(job, runs)
-    return Facts(
-        job=job,
-        building=building,
-        air=air,
-        brief=demand(job),
-        runs=runs,
-        feeds=feeds,
-        ports=plan_ports(job, runs, feeds),
-        nets=plan_networks(job, air),
-        kit=count_kit(job, runs),
-    )
-
-
 def assess(job: Job) -> Assessment:
-    """Return everything computed of a job, with its findings and ledger."""
-    facts = compute(job)
-    reasons = {a.finding_key: a.reason for a in job.of(Acceptance)}
-    found = tuple(
-        finding.model_copy(update={"accepted": reasons.get(finding.key)}) for finding in findings(vars(facts))
-    )
-    return Assessment(
-        findings=found,
-        ledger=ledger(facts.air, facts.runs, facts.ports, facts.kit),
-        spaces=facts.air.scores,
-        radios=facts.air.radio_plan,
-        bands=facts.air.bands,
-        loads=facts.air.loads,
-        walks=facts.air.walks,
-        inventory=facts.brief.inventory,
-        demand=facts.brief.spaces,
-        demand_total=facts.brief.total,
-        questions=facts.brief.questions,
-        drops=facts.brief.drops,
-        runs=facts.runs.plans,
-        conduits=facts.runs.conduits,
-        feeds=facts.feeds.plans,
-        ports=facts.ports.ports,
-        budgets=facts.ports.budgets,
-        unplaced=facts.ports.unplaced,
-        scopes=facts.nets.scopes,
-        names=facts.nets.names,
-        beacons=facts.nets.beacons,
-        kit=facts.kit.lines,
-        hours=facts.kit.hours,
-        cost_sum=facts.kit.cost_sum,
-        hours_sum=facts.kit.hours_sum,
+    """Return everything computed of a job, worked out anew."""
+    return assessment(Memo(job).look)
+
+
+def assessment(look: Look) -> Assessment:
+    """Return everything computed of a job at its revision. A stage that breaks leaves the others standing."""
+    return Assessment.model_construct(**{name: table(look, name) for name in Assessment.model_fields})
+
+
+def table(look: Look, name: str) -> Any:
+    """Return one table of the assessment. Raises KeyError for a name that is none."""
+    return _TABLES[name](look)
+
+
+_BRIEF = Demand((), (), (), (), ())
+_AIR = Air(None, (), (), (), (), ())
+_RUNS = Runs((), (), frozenset())
+_PORTS = Ports((), (), ())
+_NETS = Nets((), (), None)
+
+
+def _ledger(look: Look) -> tuple[LedgerEntry, ...]:
+    return ledger(
+        _or(look, air, _AIR), _or(look, runs, _RUNS), _or(look, ports, _PORTS), _or(look, kit, _no_kit())
     )
 
 
-def settings(job: Job) -> Settings:
+_TABLES: dict[str, Callable[[Look], Any]] = {
+    "findings": judged,
+    "ledger": _ledger,
+    "spaces": lambda look: _or(look, air, _AIR).scores,
+    "radios": lambda look: _or(look, air, _AIR).radio_plan,
+    "bands": lambda look: _or(look, air, _AIR).bands,
+    "loads": lambda look: _or(look, air, _AIR).loads,
+    "walks": lambda look: _or(look, air, _AIR).walks,
+    "inventory": lambda look: _or(look, brief, _BRIEF).inventory,
+    "demand": lambda look: _or(look, brief, _BRIEF).spaces,
+    "demand_total": lambda look: _or(look, brief, _BRIEF).total,
+    "questions": lambda look: _or(look, brief, _BRIEF).questions,
+    "drops": lambda look: _or(look, brief, _BRIEF).drops,
+    "runs": lambda look: _or(look, runs, _RUNS).plans,
+    "pathways": lambda look: _or(look, runs, _RUNS).pathways,
+    "feeds": lambda look: _or(look, feeds, Feeds(())).plans,
+    "ports": lambda look: _or(look, ports, _PORTS).ports,
+    "budgets": lambda look: _or(look, ports, _PORTS).budgets,
+    "unplaced": lambda look: _or(look, ports, _PORTS).unplaced,
+    "scopes": lambda look: _or(look, nets, _NETS).scopes,
+    "names": lambda look: _or(look, nets, _NETS).names,
+    "beacons": lambda look: _or(look, nets, _NETS).beacons,
+    "kit": lambda look: _or(look, kit, _no_kit()).lines,
+    "hours": lambda look: _or(look, kit, _no_kit()).hours,
+    "cost_sum": lambda look: _or(look, kit, _no_kit()).cost_sum,
+    "hours_sum": lambda look: _or(look, kit, _no_kit()).hours_sum,
+}
+
+
+def _no_kit() -> Kit:
+    return Kit((), (), _nothing("Kit"), _nothing("Hours"))
+
+
+def _or(look: Look, ask: Callable[[Look], T], nothing: T) -> T:
+    try:
+        return ask(look)
+    except Superseded:
+        raise
+    except Exception:
+        return nothing
+
+
+def _nothing(label: str) -> Sum:
+    return Sum(label=label, value=0, unit="", source="could not be worked out; see the findings")
+
+
+def settings(look: Look) -> Settings:
     """Return the settings document of a job."""
-    facts = compute(job)
-    ports = tuple(
+    found = tuple(
         PortSetting(
             switch=port.switch_label,
             port=port.port,
@@ -141,6 +154,6 @@ def settings(job: Job) -> Settings:
             power=port.needs_class > 0,
             speed_mbps=port.speed_mbps,
         )
-        for port in facts.ports.ports
+        for port in ports(look).ports
     )
-    return settings_of(job, facts.air, facts.nets, ports)
+    return settings_of(job_of(look), radio_rows(look), nets(look), found)

@@ -12,7 +12,7 @@ class LedgerEntry(Noun):
 
     key: str
     sum: Sum
-    stage: int
+    stage: str
     goes_to: str | None = None
 
 
@@ -23,8 +23,8 @@ def ledger(air: Air, runs: Runs, ports: Ports, kit: Kit) -> tuple[LedgerEntry, .
         _longest(runs),
         _power(ports),
         _ports(ports),
-        LedgerEntry(key="kit", sum=kit.cost_sum, stage=8) if kit.lines else None,
-        LedgerEntry(key="hours", sum=kit.hours_sum, stage=8) if kit.hours else None,
+        LedgerEntry(key="kit", sum=kit.cost_sum, stage="order") if kit.lines else None,
+        LedgerEntry(key="hours", sum=kit.hours_sum, stage="order") if kit.hours else None,
     ]
     return tuple(entry for entry in entries if entry is not None)
 
@@ -40,7 +40,7 @@ def _spaces(air: Air) -> LedgerEntry | None:
     ]
     return LedgerEntry(
         key="spaces",
-        stage=3,
+        stage="air",
         goes_to=None if worst.holds else worst.space_id,
         sum=Sum(
             label="Spaces that meet their need",
@@ -59,7 +59,7 @@ def _longest(runs: Runs) -> LedgerEntry | None:
     if not runs.plans:
         return None
     tightest = max(runs.plans, key=lambda plan: plan.length_m / plan.limit_m)
-    return LedgerEntry(key="longest", sum=tightest.length_sum, stage=5, goes_to=tightest.run_id)
+    return LedgerEntry(key="longest", sum=tightest.length_sum, stage="runs", goes_to=tightest.run_id)
 
 
 def _power(ports: Ports) -> LedgerEntry | None:
@@ -74,7 +74,7 @@ def _power(ports: Ports) -> LedgerEntry | None:
     ]
     return LedgerEntry(
         key="poe",
-        stage=6,
+        stage="ports",
         goes_to=over[0].switch_id if over else None,
         sum=Sum(
             label="PoE",
@@ -107,7 +107,7 @@ def _ports(ports: Ports) -> LedgerEntry | None:
         lines.append(SumLine(label="runs without a port", value=len(ports.unplaced), unit=""))
     return LedgerEntry(
         key="ports",
-        stage=6,
+        stage="ports",
         sum=Sum(
             label="Ports",
             value=used,

@@ -2,12 +2,8 @@
 rules.toml; a new package's rules module is one line here.
 """
 
-from collections.abc import Iterator, Mapping
 from functools import cache
 from types import ModuleType
-from typing import Any
-
-import structlog
 
 from heathrise.core.cabling import rules as cabling_rules
 from heathrise.core.library import library
@@ -16,7 +12,7 @@ from heathrise.core.network import rules as network_rules
 from heathrise.core.ordering import rules as ordering_rules
 from heathrise.core.power import rules as power_rules
 from heathrise.core.radio import rules as radio_rules
-from heathrise.core.rule import Finding, Rule
+from heathrise.core.rule import Rule
 from heathrise.core.site import rules as site_rules
 from heathrise.core.switching import rules as switching_rules
 
@@ -30,8 +26,9 @@ MODULES: tuple[ModuleType, ...] = (
     network_rules,
     ordering_rules,
 )
+# Said of what could not be worked out; it has data and no code.
+COULD_NOT_RUN = "findings.could-not-run"
 ORDER = {"fault": 0, "warning": 1, "advice": 2}
-log = structlog.get_logger(__name__)
 
 
 @cache
@@ -43,23 +40,7 @@ def rules() -> tuple[Rule, ...]:
         for value in vars(module).values()
         if hasattr(value, "rule") and isinstance(value.rule, Rule)
     ]
-    ids = {rule.id for rule in found}
+    ids = {rule.id for rule in found} | {COULD_NOT_RUN}
     if unknown := ids ^ set(library().rules):
         raise LookupError(f"rules without data, or data without a rule: {sorted(unknown)}")
     return tuple(found)
-
-
-def findings(facts: Mapping[str, Any]) -> list[Finding]:
-    """Run every rule on the facts. One that breaks is logged and does not stop the rest."""
-    found: list[Finding] = []
-    for rule in rules():
-        found += _run(rule, facts)
-    return sorted(found, key=lambda finding: (ORDER[finding.severity], finding.stage))
-
-
-def _run(rule: Rule, facts: Mapping[str, Any]) -> Iterator[Finding]:
-    try:
-        return iter(list(rule.findings(facts)))
-    except Exception:
-        log.exception("rule_broke", rule=rule.id)
-        return iter(())

@@ -2,8 +2,6 @@
 
 from typing import Literal
 
-from pydantic import Field
-
 from heathrise.core.sums import Noun
 
 
@@ -89,90 +87,6 @@ class Client(Noun):
         return {"2.4": self.power_24_dbm, "5": self.power_5_dbm, "6": self.power_6_dbm}[band]
 
 
-class BandRadio(Noun):
-    """What an access point can do on one band."""
-
-    band: Literal["2.4", "5", "6"]
-    gain_dbi: float
-    max_dbm: float
-    chains: int
-
-
-class Pack(Noun):
-    """Pieces that are sold together."""
-
-    count: int = Field(ge=2)
-    price: float = Field(ge=0)
-
-
-class AccessPointModel(Noun):
-    """A model of access point. `price` is of one piece; `packs` are what it is sold in beside that."""
-
-    label: str
-    generation: str
-    mounts: tuple[str, ...]
-    pattern: str
-    uplink_mbps: int
-    poe_class: int
-    max_w: float
-    typical_w: float
-    outdoor: bool
-    price: float | None
-    packs: tuple[Pack, ...] = ()
-    bands: tuple[BandRadio, ...]
-
-    def band(self, band: str) -> BandRadio | None:
-        """Return its radio on a band, if it has one."""
-        return next((radio for radio in self.bands if radio.band == band), None)
-
-
-class PortGroup(Noun):
-    """Ports of a switch that are alike."""
-
-    count: int
-    speed_mbps: int
-    poe_class: int = 0
-    uplink: bool = False
-
-
-class SwitchModel(Noun):
-    """A model of switch."""
-
-    label: str
-    managed: bool
-    budget_w: float
-    base_w: float
-    allocates_by_lldp: bool
-    height_u: int
-    price: float | None
-    ports: tuple[PortGroup, ...]
-
-
-class DeviceModel(Noun):
-    """A fixed thing that gets a cable."""
-
-    label: str
-    speed_mbps: int
-    poe_class: int = 0
-    max_w: float = 0.0
-    typical_w: float = 0.0
-    mount: Literal["ceiling", "outlet"] = "outlet"
-    outdoor: bool = False
-    purpose: str = "main"
-    price: float | None = None
-
-
-class Injector(Noun):
-    """A feed for one port. A passive one has no detection."""
-
-    label: str
-    poe_class: int
-    speed_mbps: int
-    passive: bool
-    price: float | None
-    source: str
-
-
 class PoeClass(Noun):
     """One power class of IEEE 802.3."""
 
@@ -184,6 +98,15 @@ class PoeClass(Noun):
     source_min_v: float
     device_min_v: float
     reserve_w: float
+    source: str
+
+
+class Category(Noun):
+    """A category of copper cable. `rank` orders them, poorest first; `jack` is the part a run ends in."""
+
+    label: str
+    rank: int
+    jack: str
     source: str
 
 
@@ -289,10 +212,18 @@ class Labour(Noun):
     source: str
 
 
+class Stage(Noun):
+    """One stage of the work: the key that opens it, its name, what it computes in words."""
+
+    key: str
+    name: str
+    computed: str
+
+
 class RuleInfo(Noun):
     """The standing data of a rule: stage, severity, title, why, source."""
 
-    stage: int
+    stage: str
     severity: Literal["fault", "warning", "advice"]
     title: str
     why: str
@@ -355,7 +286,7 @@ class PracticeQuestion(Noun):
     """Where good installers disagree: the choices, the default first, and why it is the default."""
 
     question: str
-    stage: int
+    stage: str
     why: str
     drives: str
     choices: tuple[Choice, ...]

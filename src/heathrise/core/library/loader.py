@@ -14,6 +14,7 @@ from typing import Any, TypeVar
 from pydantic import TypeAdapter
 
 from heathrise.core.library import items
+from heathrise.core.library.equipment import EquipmentModel
 from heathrise.core.sums import Noun
 
 T = TypeVar("T", bound=Noun)
@@ -40,11 +41,9 @@ class Shelf(dict[str, T]):
 class Library(Noun):
     """Everything on the shelves."""
 
-    access_points: dict[str, items.AccessPointModel]
-    switches: dict[str, items.SwitchModel]
-    devices: dict[str, items.DeviceModel]
-    injectors: dict[str, items.Injector]
+    equipment: dict[str, EquipmentModel]
     racks: dict[str, items.RackModel]
+    categories: dict[str, items.Category]
     cables: dict[str, items.CableType]
     bores: dict[str, items.Bore]
     build_ups: dict[str, items.BuildUp]
@@ -65,6 +64,7 @@ class Library(Noun):
     bundle_rise: tuple[tuple[float, int, float], ...]
     patterns: dict[str, tuple[tuple[float, float], ...]]
     limits: dict[str, items.Limit]
+    stages: dict[str, items.Stage]
     rules: dict[str, items.RuleInfo]
     profiles: dict[str, items.Profile]
     device_kinds: dict[str, items.DeviceKind]
@@ -109,10 +109,22 @@ def _csv_shelf(what: str, cls: type[T], name: str) -> Shelf[T]:
     return _shelf(what, cls, {row["id"]: _clean(row) for row in _rows(name)})
 
 
+def _equipment() -> Shelf[EquipmentModel]:
+    """Return every model of every file, in the order of the files' names and of their tables."""
+    files = sorted(entry.name for entry in (_data() / "equipment").iterdir() if entry.name.endswith(".toml"))
+    tables = {code: body for name in files for code, body in _tables(f"equipment/{name}").items()}
+    return _shelf("equipment", EquipmentModel, tables)
+
+
 def _cables() -> Shelf[items.CableType]:
     rows = {row["id"]: _clean(row) for row in _rows("cables.csv")}
-    for row in rows.values():
+    known = {row["id"] for row in _rows("categories.csv")}
+    for code, row in rows.items():
         row["environments"] = frozenset(str(row["environments"]).split())
+        if row["category"] not in known:
+            raise UnknownItem(
+                f"cables.csv: {code} is of category {row['category']}, which categories.csv lacks"
+            )
     return _shelf("cable", items.CableType, rows)
 
 
@@ -160,11 +172,9 @@ def library() -> Library:
     """Return the library that ships with the application."""
     # Built, not validated: every item is validated above, and the shelves keep their own errors.
     return Library.model_construct(
-        access_points=_shelf("access point", items.AccessPointModel, _tables("access_points.toml")),
-        switches=_shelf("switch", items.SwitchModel, _tables("switches.toml")),
-        devices=_shelf("device", items.DeviceModel, _tables("devices.toml")),
-        injectors=_csv_shelf("injector", items.Injector, "injectors.csv"),
+        equipment=_equipment(),
         racks=_csv_shelf("rack", items.RackModel, "racks.csv"),
+        categories=_csv_shelf("category", items.Category, "categories.csv"),
         cables=_cables(),
         bores=_csv_shelf("conduit", items.Bore, "bores.csv"),
         build_ups=_build_ups(),
@@ -190,6 +200,7 @@ def library() -> Library:
         ),
         patterns=_patterns(),
         limits=_limits(),
+        stages=_shelf("stage", items.Stage, _tables("stages.toml")),
         rules=_shelf("rule", items.RuleInfo, _tables("rules.toml")),
         profiles=_shelf("profile", items.Profile, _tables("profiles.toml")),
         device_kinds=_device_kinds(),

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from heathrise.core.library.items import Pack
+from heathrise.core.library.equipment import Pack
 
 
 def packed_price(count: int, each: float, packs: Sequence[Pack]) -> float:

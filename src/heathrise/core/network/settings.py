@@ -4,7 +4,7 @@ from typing import Literal
 
 from heathrise.core.job import Job, Network, Ssid
 from heathrise.core.network.subnets import Nets
-from heathrise.core.radio.air import Air
+from heathrise.core.radio.channels import RadioPlan
 from heathrise.core.sums import Noun
 
 
@@ -49,7 +49,7 @@ class PortSetting(Noun):
     """One switch port."""
 
     switch: str
-    port: int
+    port: str
     run: str
     to: str
     power: bool
@@ -111,7 +111,9 @@ def _name(job: Job, ssid: Ssid) -> NameSetting:
     )
 
 
-def settings_of(job: Job, air: Air, nets: Nets, ports: tuple[PortSetting, ...]) -> Settings:
+def settings_of(
+    job: Job, radios: tuple[RadioPlan, ...], nets: Nets, ports: tuple[PortSetting, ...]
+) -> Settings:
     """Return the settings document of a job."""
     automatic = job.practice.radio_settings == "automatic"
     gateways = {scope.network_id: scope.gateway for scope in nets.scopes}
@@ -141,7 +143,7 @@ def settings_of(job: Job, air: Air, nets: Nets, ports: tuple[PortSetting, ...]) 
                 width_mhz=row.width_mhz,
                 power_dbm="automatic" if automatic else row.power_dbm,
             )
-            for row in air.radio_plan
+            for row in radios
         ),
         ports=ports,
     )

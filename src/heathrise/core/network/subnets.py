@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from heathrise.core.job import Job, Network, Ssid
 from heathrise.core.library import limit
-from heathrise.core.radio.air import Air
 from heathrise.core.radio.beacons import name_airtime
+from heathrise.core.radio.channels import RadioPlan
 from heathrise.core.sums import Noun, Sum, SumLine
 
 Subnet = ipaddress.IPv4Network | ipaddress.IPv6Network
@@ -81,7 +81,7 @@ def wanted_addresses(job: Job, purpose: str) -> tuple[int, list[SumLine]]:
     return math.ceil(count * growth), lines
 
 
-def plan_networks(job: Job, air: Air) -> Nets:
+def plan_networks(job: Job, radios: tuple[RadioPlan, ...]) -> Nets:
     """Return scopes, names and beacon airtime of a job."""
     scopes = tuple(_scope(job, network) for network in job.of(Network))
     names = tuple(
@@ -94,7 +94,7 @@ def plan_networks(job: Job, air: Air) -> Nets:
         )
         for ssid in job.of(Ssid)
     )
-    return Nets(scopes, names, _beacons(job, air))
+    return Nets(scopes, names, _beacons(job, radios))
 
 
 def _scope(job: Job, network: Network) -> ScopePlan:
@@ -122,10 +122,10 @@ def _scope(job: Job, network: Network) -> ScopePlan:
     )
 
 
-def _beacons(job: Job, air: Air) -> Sum | None:
+def _beacons(job: Job, radios: tuple[RadioPlan, ...]) -> Sum | None:
     """Return beacon airtime on the busiest 2.4 GHz channel: every point on it is taken as heard."""
     names = [ssid for ssid in job.of(Ssid) if "2.4" in ssid.bands]
-    channels = Counter(row.channel for row in air.radio_plan if row.band == "2.4" and row.channel)
+    channels = Counter(row.channel for row in radios if row.band == "2.4" and row.channel)
     if not names or not channels:
         return None
     channel, points = channels.most_common(1)[0]

@@ -3,21 +3,23 @@
 import math
 from collections import Counter, defaultdict
 from dataclasses import dataclass
+from itertools import pairwise
 
 from heathrise.core.cabling.runs import Runs
 from heathrise.core.job import (
     AccessPoint,
-    Conduit,
-    Device,
+    Equipment,
+    InLine,
+    InRack,
     Job,
     Network,
+    OnSheet,
+    Pathway,
     Rack,
-    Run,
     Space,
     Storey,
-    Switch,
 )
-from heathrise.core.library import AccessPointModel, library, limit
+from heathrise.core.library import EquipmentModel, library, limit
 from heathrise.core.library.packs import packed_price
 from heathrise.core.sums import Noun, Sum, SumLine
 
@@ -109,7 +111,7 @@ def _points(job: Job) -> list[KitLine]:
     spares = spare_points(sum(counts.values()))
     lines = []
     for index, (key, count) in enumerate(counts.most_common()):
-        model = library().access_points[key]
+        model = job.equipment[key]
         extra = spares if index == 0 else 0
         line = _piece("Air", key, model.label, count + extra, model.price, "access points placed")
         line = line.model_copy(update={"need": count, "spare": extra})
@@ -117,7 +119,7 @@ def _points(job: Job) -> list[KitLine]:
     return lines
 
 
-def _in_packs(line: KitLine, model: AccessPointModel) -> KitLine:
+def _in_packs(line: KitLine, model: EquipmentModel) -> KitLine:
     """Return a line at the least price of pieces and packs together."""
     if not model.packs or line.each is None:
         return line
@@ -127,31 +129,46 @@ def _in_packs(line: KitLine, model: AccessPointModel) -> KitLine:
     return line.model_copy(update={"cost": least, "why": why})
 
 
+def _placed(job: Job, where: type[OnSheet] | type[InRack] | type[InLine]) -> Counter[str]:
+    """Return how many of each model stand in a kind of place, in the order of the equipment."""
+    return Counter(thing.model for thing in job.of(Equipment) if isinstance(thing.place, where))
+
+
 def _equipment(job: Job) -> list[KitLine]:
-    lines = []
-    for key, count in Counter(d.model for d in job.of(Device)).items():
-        thing = library().devices[key]
-        lines.append(_piece("Fixed things", key, thing.label, count, thing.price, "devices placed"))
-    for key, count in Counter(s.model for s in job.of(Switch)).items():
-        switch = library().switches[key]
-        lines.append(_piece("Rack", key, switch.label, count, switch.price, "switches in racks"))
+    lines = [
+        *_models(job, OnSheet, "Fixed things", "devices placed"),
+        *_models(job, InRack, "Rack", "in racks"),
+    ]
     for key, count in Counter(r.model for r in job.of(Rack)).items():
         rack = library().racks[key]
         lines.append(_piece("Rack", key, rack.label, count, rack.price, "racks marked"))
-    for key, count in Counter(r.injector for r in job.of(Run) if r.injector).items():
-        injector = library().injectors[key]
-        lines.append(_piece("Rack", key, injector.label, count, injector.price, "runs fed by one"))
+    lines += _models(job, InLine, "Rack", "on the way of a run")
     return [*lines, *_gateway(job)] if job.of(Rack) else lines
+
+
+def _models(
+    job: Job, where: type[OnSheet] | type[InRack] | type[InLine], group: str, why: str
+) -> list[KitLine]:
+    shelf = job.equipment
+    return [
+        _piece(group, key, shelf[key].label, count, shelf[key].price, why)
+        for key, count in _placed(job, where).items()
+    ]
 
 
 def _gateway(job: Job) -> list[KitLine]:
     """Return the gateway, and a controller of its own where the practice or the size wants one."""
     points = len(job.of(AccessPoint))
+    placed = [job.equipment[thing.model] for thing in job.of(Equipment)]
+    routes = any(model.forwards == "route" for model in placed)
+    controls = any(model.controls for model in placed)
     small = points < limit("order.all_in_one_points")
     if job.practice.gateway == "by-size" and small:
-        return [_packed("Rack", "gateway", 1, f"gateway and controller in one for {points} points")]
+        why = f"gateway and controller in one for {points} points"
+        return [] if routes else [_packed("Rack", "gateway", 1, why)]
     why = "practice: separate" if job.practice.gateway == "separate" else f"{points} points"
-    return [_packed("Rack", "gateway", 1, why), _packed("Rack", "controller", 1, why)]
+    lacking = [name for name, there in (("gateway", routes), ("controller", controls)) if not there]
+    return [_packed("Rack", name, 1, why) for name in lacking]
 
 
 def _cable(runs: Runs) -> list[KitLine]:
@@ -188,7 +205,7 @@ def _ends(job: Job, runs: Runs) -> list[KitLine]:
     plugs = job.practice.device_end == "plug"
     for category, count in sorted(Counter(plan.category for plan in runs.plans).items()):
         jacks, why = (count, "one at the rack") if plugs else (2 * count, "two ends a run")
-        lines.append(_packed("Ends", f"jack-{category.lower()}", jacks, why))
+        lines.append(_packed("Ends", library().categories[category].jack, jacks, why))
     if plugs and runs.plans:
         lines.append(
             _packed("Ends", "plug-field", len(runs.plans), "house practice: field plug at the device")
@@ -196,14 +213,14 @@ def _ends(job: Job, runs: Runs) -> list[KitLine]:
     total = len(runs.plans)
     if not total:
         return lines
-    by_rack = Counter(plan.rack_id for plan in runs.plans)
+    by_rack = Counter(plan.from_id for plan in runs.plans)
     panels = sum(math.ceil(n / _PANEL_PORTS) for n in by_rack.values() if n > _panel_above(job))
     if panels:
         lines.append(_packed("Ends", "panel-24", panels, f"house practice: panel {job.practice.panel}"))
     lines.append(_packed("Ends", "cord-rack", total, "one a run at the rack"))
     if job.practice.device_end == "jack":
         lines.append(_packed("Ends", "cord-device", total, "one a run at the device"))
-    outlets = sum(library().devices[d.model].mount == "outlet" for d in job.of(Device))
+    outlets = sum("outlet" in job.equipment[thing.model].mounts for thing in job.of(Equipment))
     if outlets:
         lines.append(_packed("Ends", "box-surface", outlets, "one an outlet"))
     lines.append(_packed("Ends", "labels", math.ceil(total / _RUNS_PER_LABEL_ROLL), "four labels a run"))
@@ -232,32 +249,42 @@ def _kept(job: Job) -> list[KitLine]:
     return lines
 
 
-def _conduits(job: Job, runs: Runs) -> list[KitLine]:
+def _pathways(job: Job, runs: Runs) -> list[KitLine]:
+    """Return the pathways to be made: their drawn length, else the outdoor part of what was put in them."""
+    plans = {plan.pathway_id: plan for plan in runs.pathways}
     lines = []
-    for conduit in job.of(Conduit):
-        bore = library().bores[conduit.bore]
-        lengths = [
-            sum(leg.length_m for leg in runs.by_id[ref].legs if leg.environment == "outdoor")
-            for ref in conduit.run_ids
-        ]
-        need = math.ceil(max([*lengths, 3.0]))
-        line = _piece("Cable", conduit.bore, bore.label, need, bore.price_per_m, conduit.label)
+    for pathway in job.of(Pathway):
+        if pathway.there or pathway.bore is None:
+            continue
+        bore = library().bores[pathway.bore]
+        need = math.ceil(max(_drawn_m(pathway), *_outdoor_m(runs, plans[pathway.id].run_ids), 3.0))
+        line = _piece("Cable", pathway.bore, bore.label, need, bore.price_per_m, pathway.label)
         lines.append(line.model_copy(update={"unit": "m"}))
     return lines
 
 
+def _drawn_m(pathway: Pathway) -> float:
+    return sum(math.hypot(b.x_m - a.x_m, b.y_m - a.y_m) for a, b in pairwise(pathway.path))
+
+
+def _outdoor_m(runs: Runs, run_ids: tuple[str, ...]) -> list[float]:
+    legs = [runs.by_id[run_id].legs for run_id in run_ids]
+    return [sum(leg.length_m for leg in some if leg.environment == "outdoor") for some in legs]
+
+
 def _hours(job: Job, runs: Runs) -> list[HoursLine]:
-    points, things, spaces = len(job.of(AccessPoint)), len(job.of(Device)), len(job.of(Space))
+    points, spaces = len(job.of(AccessPoint)), len(job.of(Space))
+    things, racked = _placed(job, OnSheet).total(), _placed(job, InRack).total()
     metres = sum(plan.length_m for plan in runs.plans)
     counts: tuple[tuple[str, float], ...] = (
         ("survey", 1),
-        ("bench" if job.practice.preparation == "bench" else "prepare-site", points + len(job.of(Switch))),
+        ("bench" if job.practice.preparation == "bench" else "prepare-site", points + racked),
         ("pull", round(metres, 1)),
         ("terminate", len(runs.plans)),
         ("mount-point", points),
         ("mount-device", things),
         ("rack", len(job.of(Rack))),
-        ("switch", len(job.of(Switch))),
+        ("switch", racked),
         ("configure", len(job.of(Network))),
         ("walk", spaces),
         ("hand-over", 1),
@@ -296,7 +323,7 @@ def count_kit(job: Job, runs: Runs) -> Kit:
         *_points(job),
         *_equipment(job),
         *_cable(runs),
-        *_conduits(job, runs),
+        *_pathways(job, runs),
         *_ends(job, runs),
         *_kept(job),
     ]

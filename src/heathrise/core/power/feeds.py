@@ -3,8 +3,9 @@
 from dataclasses import dataclass
 from functools import cached_property
 
-from heathrise.core.cabling.runs import RunPlan, Runs, poe_class_needed
-from heathrise.core.job import AccessPoint, Device, Job, Rack, Run
+from heathrise.core.cabling.ends import device_draw, poe_class_needed
+from heathrise.core.cabling.runs import RunPlan, Runs
+from heathrise.core.job import Job
 from heathrise.core.library import PoeClass, library, limit
 from heathrise.core.power.feed import Feed, NoOperatingPoint, channel_loop_ohm, feed
 from heathrise.core.sums import Noun, Sum, SumLine
@@ -40,26 +41,16 @@ class Feeds:
         return {plan.run_id: plan for plan in self.plans}
 
 
-def device_draw(end: AccessPoint | Device | Rack) -> tuple[float, float]:
-    """Return (maximum, typical) draw of a device at its end. [W]"""
-    if isinstance(end, AccessPoint):
-        radio = library().access_points[end.model]
-        return radio.max_w, radio.typical_w
-    if isinstance(end, Device):
-        thing = library().devices[end.model]
-        return thing.max_w, thing.typical_w
-    return 0.0, 0.0
-
-
 def plan_feeds(job: Job, runs: Runs) -> Feeds:
     """Return power over every run whose device asks for it."""
-    plans = []
-    for plan in runs.plans:
-        end = job.end_of(job.get(Run, plan.run_id))
-        number = poe_class_needed(end)
-        if number and plan.run_id not in runs.spares:
-            plans.append(_plan(plan, library().poe_class(number), *device_draw(end)))
-    return Feeds(tuple(plans))
+    found = (plan_feed(job, plan) for plan in runs.plans if plan.run_id not in runs.spares)
+    return Feeds(tuple(plan for plan in found if plan is not None))
+
+
+def plan_feed(job: Job, plan: RunPlan) -> FeedPlan | None:
+    """Return power over one run; None when nothing at its end asks for any."""
+    number = poe_class_needed(job, plan.to_id)
+    return _plan(plan, library().poe_class(number), *device_draw(job, plan.to_id)) if number else None
 
 
 def _plan(plan: RunPlan, row: PoeClass, max_w: float, typical_w: float) -> FeedPlan:

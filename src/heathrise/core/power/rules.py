@@ -2,53 +2,48 @@
 
 from collections.abc import Iterator
 
-from heathrise.core.edit import Put
-from heathrise.core.job import Job, Run
-from heathrise.core.library import library
-from heathrise.core.power.feeds import Feeds
-from heathrise.core.rule import Fix, Found, Place, rule
+from heathrise.core.cabling.ends import feeds_on, label_of, place_of
+from heathrise.core.edit import Remove
+from heathrise.core.job import Job, Link
+from heathrise.core.power.feeds import FeedPlan
+from heathrise.core.rule import Fix, Found, rule
 from heathrise.core.units import quantity
 
 
-@rule("power.voltage-low")
-def voltage_low(job: Job, feeds: Feeds) -> Iterator[Found]:
+@rule("power.voltage-low", per="feed")
+def voltage_low(feed: FeedPlan, job: Job) -> Iterator[Found]:
     """At full load on the hottest day the device gets too little voltage."""
-    for plan in feeds.plans:
-        if plan.holds:
-            continue
-        end = job.end_of(job.get(Run, plan.run_id))
-        got = (
-            f"gets {quantity(plan.worst_pd_v, 'V')}"
-            if plan.worst_pd_v is not None
-            else "cannot be fed at all"
-        )
-        yield Found(
-            subject_ids=(plan.run_id,),
-            subject=f"{plan.label} to {end.label}",
-            value=plan.worst_pd_v,
-            limit=plan.least_pd_v,
-            unit="V",
-            text=f"{end.label} {got} over {plan.label} at full load; it needs "
-            f"{quantity(plan.least_pd_v, 'V')}.",
-            advice="Shorten the run, take a thicker gauge, or feed it locally.",
-            place=Place(storey_id=end.storey_id, at=end.at),
-            sum=plan.sum,
-        )
+    if feed.holds:
+        return
+    to_id = job.get(Link, feed.run_id).b.on
+    end = label_of(job, to_id)
+    got = f"gets {quantity(feed.worst_pd_v, 'V')}" if feed.worst_pd_v is not None else "cannot be fed at all"
+    yield Found(
+        subject_ids=(feed.run_id,),
+        subject=f"{feed.label} to {end}",
+        value=feed.worst_pd_v,
+        limit=feed.least_pd_v,
+        unit="V",
+        text=f"{end} {got} over {feed.label} at full load; it needs {quantity(feed.least_pd_v, 'V')}.",
+        advice="Shorten the run, take a thicker gauge, or feed it locally.",
+        place=place_of(job, to_id),
+        sum=feed.sum,
+    )
 
 
 @rule("power.passive-on-standard")
 def passive_on_standard(job: Job) -> Iterator[Found]:
     """A passive injector feeds a device of a standard class."""
-    for run in job.of(Run):
-        if run.injector is None or not library().injectors[run.injector].passive:
+    for run_id, (injector, model) in feeds_on(job).items():
+        if all(group.gives_v is None for group in model.ports):
             continue
-        end = job.end_of(run)
-        plain = run.model_copy(update={"injector": None})
+        run = job.get(Link, run_id)
+        end = label_of(job, run.b.on)
         yield Found(
             subject_ids=(run.id,),
-            subject=f"{run.label} to {end.label}",
-            text=f"{run.label} is fed by a passive injector, and {end.label} is a standard device.",
+            subject=f"{run.label} to {end}",
+            text=f"{run.label} is fed by a passive injector, and {end} is a standard device.",
             advice="Take it off before anything is plugged in; use a standard port or injector.",
-            place=Place(storey_id=end.storey_id, at=end.at),
-            fixes=(Fix(label="Take the injector off", operations=(Put(element=plain),)),),
+            place=place_of(job, run.b.on),
+            fixes=(Fix(label="Take the injector off", operations=(Remove(id=injector.id),)),),
         )

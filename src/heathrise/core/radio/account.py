@@ -17,6 +17,7 @@ from heathrise.core.radio.mirrors import mirrored_at, own_storey
 from heathrise.core.radio.reach import around, learned_db, point_cells
 from heathrise.core.radio.scene import Scene, Stand, pattern_of
 from heathrise.core.radio.way import WayPlace, way_round
+from heathrise.core.site.building import named
 from heathrise.core.sums import Noun, Sum, SumLine
 
 # So many mirrored rays are named; the rest are counted.
@@ -56,8 +57,8 @@ def signal_account(
     job: Job, scene: Scene, point: AccessPoint, band: Band, storey_id: str, at: Point
 ) -> Account | None:
     """Return the weaker of down and up at a place as a sum; None when the radio is off."""
-    radio = radio_on(point, band, job.practice)
-    has = library().access_points[point.model].band(band)
+    radio = radio_on(job, point, band)
+    has = job.equipment[point.model].band(band)
     if radio is None or has is None:
         return None
     client = library().clients[job.brief.client_class]
@@ -82,7 +83,8 @@ def signal_account(
     if sends < radio.power_dbm:
         gap = sends - radio.power_dbm
         lines.append(SumLine(label="the way up is weaker by", value=gap, unit="dB"))
-    found = Sum(
+    found = _worded(
+        job,
         label=f"{point.label} at {at.x_m:.1f}, {at.y_m:.1f}, {band} GHz",
         value=round(min(down, down + sends - radio.power_dbm), 2),
         unit="dBm",
@@ -93,6 +95,15 @@ def signal_account(
         source=f"COST 231 multi-wall; power balance of rooms (docs/accuracy.md). {error_words(scene)}",
     )
     return Account(point_id=point.id, sum=found, way=way)
+
+
+def _worded(job: Job, label: str, value: float, unit: str, lines: tuple[SumLine, ...], **more: str) -> Sum:
+    """Return a sum with the labels of the job in place of the ids its building knows."""
+    written = tuple(
+        line.model_copy(update={"label": named(job, line.label), "note": named(job, line.note)})
+        for line in lines
+    )
+    return Sum(label=label, value=value, unit=unit, lines=written, **more)
 
 
 def error_words(scene: Scene) -> str:

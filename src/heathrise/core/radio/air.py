@@ -1,175 +1,242 @@
-"""The air of a job: every space scored against its need, and the radio plan."""
+"""The air of a job, derived: every space scored against its need, the radio plan, airtime, walks.
 
-from dataclasses import dataclass
-from functools import lru_cache
+What is heavy reads bare elements, which name each other by id; labels are written at the end, so that a
+new name costs a row and no signal.
+"""
 
-import numpy as np
-import shapely
-from numpy.typing import NDArray
-from scipy.special import ndtr
+from dataclasses import dataclass, replace
 
-from heathrise.core.job import Band, Job, Point, Space, Walk
-from heathrise.core.library import Need, library, limit
-from heathrise.core.radio.budget import noise_floor_dbm
-from heathrise.core.radio.capacity import RadioLoad, loads
-from heathrise.core.radio.channels import BandPlan, RadioPlan, plan_bands
-from heathrise.core.radio.coverage import NOTHING_DBM, Signals, Way, ranked
-from heathrise.core.radio.scene import Grid, Scene, scene_of
-from heathrise.core.radio.views import Sight, error_db
-from heathrise.core.radio.walking import Walked, play
-from heathrise.core.site.brief import demand
-from heathrise.core.site.building import Building, building_of
-from heathrise.core.sums import Noun, Sum, SumLine
+from heathrise.core.deriving import Broken, Look, Memo, bulky, derived, gathered
+from heathrise.core.job import BANDS, AccessPoint, Band, Job, Radio, Walk
+from heathrise.core.job.view import Slice, field_of, ids_of, job_of, slice_of
+from heathrise.core.library import library
+from heathrise.core.radio.capacity import RadioLoad, Served, loads, served_by
+from heathrise.core.radio.channels import BandPlan, ChannelPlan, RadioPlan, plan_band
+from heathrise.core.radio.coverage import Signals, radio_on, radios, signals
+from heathrise.core.radio.reach import factored
+from heathrise.core.radio.scene import Scene, scene_of
+from heathrise.core.radio.scoring import SpaceScore, cells_of, judging, score
+from heathrise.core.radio.views import Sight
+from heathrise.core.radio.walking import Walked, play, steps_of
+from heathrise.core.site.building import named
+from heathrise.core.site.derived import brief, building
 
-Ints = NDArray[np.int64]
-
-
-class SpaceScore(Noun):
-    """How a space meets its need. Levels are of the weaker way unless the practice says down."""
-
-    space_id: str
-    label: str
-    storey_id: str
-    need: str
-    need_label: str
-    band: Band
-    area_m2: float
-    share: float
-    best_share: float
-    second_share: float
-    chance: float
-    worst_dbm: float
-    worst_at: Point
-    worst_point_id: str | None
-    worst_second_dbm: float
-    worst_second_at: Point
-    holds: bool
-    sum: Sum
+# What decides how loud a point is where; its channel does not.
+SENDING = Slice(
+    "sending",
+    {
+        "access-point": frozenset(
+            {"storey_id", "at", "height_m", "model", "mount", "facing_deg", "tilt_deg", "antenna", "radios"}
+        ),
+        "practice": frozenset({"points_power"}),
+        "brief": frozenset({"client_class"}),
+        "model": frozenset({"code", "model"}),
+    },
+)
+# What decides channels and widths beside that.
+PLANNING = Slice(
+    "planning",
+    {
+        **SENDING.fields,
+        "practice": frozenset(
+            {"points_power", "set_24", "width_5_mhz", "width_6_mhz", "radar_channels", "radio_settings"}
+        ),
+        "site": frozenset({"domain"}),
+        "neighbour": frozenset({"band", "channel", "width_mhz", "rssi_dbm"}),
+    },
+)
 
 
 @dataclass(frozen=True)
 class Air:
     """What the later stages and the rules read of the air."""
 
-    scene: Scene
+    scene: Scene | None
     scores: tuple[SpaceScore, ...]
     radio_plan: tuple[RadioPlan, ...]
     bands: tuple[BandPlan, ...]
     loads: tuple[RadioLoad, ...]
     walks: tuple[Walked, ...]
+    broken: tuple[Broken, ...] = ()
 
 
-@lru_cache(maxsize=64)
-def _cells(building: Building, grid: Grid, storey_id: str) -> dict[str, Ints]:
-    """Return the numbers of the grid cells inside each space of a storey."""
-    points = grid.points_m()
-    return {
-        space.id: np.flatnonzero(shapely.contains_xy(building.polygons[space.id], points[:, 0], points[:, 1]))
-        for space in building.spaces[storey_id]
-    }
+@derived
+def scene(look: Look) -> Scene:
+    """The building as the kernel reads it."""
+    return scene_of(building(look))
 
 
-def assess_air(job: Job, cell_m: float = 0.5) -> Air:
-    """Return scores, radio plan, airtime and walks of a job."""
-    building = building_of(job)
-    scene = scene_of(building)
-    plan = plan_bands(job, scene)
-    scores: list[SpaceScore] = []
-    sights: dict[tuple[str, Band], Sight] = {}
-    cells: dict[str, tuple[str, Ints]] = {}
-    for storey in building.storeys:
-        grid = scene.grid(storey.id, cell_m)
-        inside = _cells(building, grid, storey.id)
-        for space in building.spaces[storey.id]:
-            need = library().needs[space.need]
-            if need.band is None or not len(inside[space.id]):
-                continue
-            key = storey.id, need.band
-            if key not in sights:
-                sights[key] = Sight(job, scene, need.band, grid, "weaker", plan.rows)
-            cells[space.id] = storey.id, inside[space.id]
-            scores.append(_score(job, space, need, sights[key], inside[space.id]))
-    loaded = loads(job, plan.rows, demand(job).spaces, sights, cells)
-    walks = tuple(play(job, scene, walk) for walk in job.of(Walk))
-    return Air(scene, tuple(scores), plan.rows, plan.bands, loaded, walks)
-
-
-def _score(job: Job, space: Space, need: Need, sight: Sight, inside: Ints) -> SpaceScore:
-    heard, grid, off_db = sight.heard, sight.grid, error_db(sight.scene)
-    way: Way = "down" if job.practice.design_on == "down" else "weaker"
-    levels = heard.way(way)[:, inside]
-    best, second = ranked(levels, 0), ranked(levels, 1)
-    assert need.best_dbm is not None and need.snr_db is not None and need.band is not None
-    quiet_dbm = noise_floor_dbm(20, limit("air.noise_figure_client_db"))
-    best_ok = (best >= need.best_dbm) & (best - quiet_dbm >= need.snr_db)
-    wants_second = need.second_dbm is not None and job.practice.second_signal == "required"
-    second_ok = second >= (need.second_dbm or NOTHING_DBM)
-    ok = best_ok & second_ok if wants_second else best_ok
-    worst, worst_second = int(np.argmin(best)), int(np.argmin(second))
-    share = float(ok.mean())
-    return SpaceScore(
-        space_id=space.id,
-        label=space.label,
-        storey_id=space.storey_id,
-        need=space.need,
-        need_label=need.label,
-        band=need.band,
-        area_m2=round(len(inside) * grid.cell_m**2, 1),
-        share=round(share, 4),
-        best_share=round(float(best_ok.mean()), 4),
-        second_share=round(float(second_ok.mean()), 4),
-        chance=round(float(ndtr((best.astype(float) - need.best_dbm) / off_db).mean()), 4),
-        worst_dbm=round(float(best[worst]), 1),
-        worst_at=_centre(grid, int(inside[worst])),
-        worst_point_id=_serving(heard, levels, worst),
-        worst_second_dbm=round(float(second[worst_second]), 1),
-        worst_second_at=_centre(grid, int(inside[worst_second])),
-        holds=share >= limit("air.pass_share"),
-        sum=_score_sum(space, need, best_ok, second_ok, share, wants_second),
+@derived
+def sending(look: Look, band: Band) -> Job:
+    """The radios of a band that are on the air, without their channels, and what they send by."""
+    bare = Job.model_construct(name="sending", elements=slice_of(look, SENDING))
+    return Job.model_construct(
+        name="sending",
+        elements=tuple(_on_band(bare, e, band) if isinstance(e, AccessPoint) else e for e in bare.elements),
     )
 
 
-def _centre(grid: Grid, cell: int) -> Point:
-    """Return the centre of a cell by its number."""
-    return Point(
-        x_m=round(grid.x0_m + (cell % grid.columns + 0.5) * grid.cell_m, 3),
-        y_m=round(grid.y0_m + (cell // grid.columns + 0.5) * grid.cell_m, 3),
+def _on_band(bare: Job, point: AccessPoint, band: Band) -> AccessPoint:
+    kept = tuple(
+        radio.model_copy(update={"channel": None, "width_mhz": None, "locked": False})
+        for radio in radios(bare, point)
+        if radio.band == band
+    )
+    # One that is off everywhere: a point without radios of its own would have its model's.
+    return point.model_copy(update={"radios": kept or (_silent(band),)})
+
+
+def _silent(band: Band) -> Radio:
+    other: Band = "2.4" if band != "2.4" else "5"
+    return Radio(band=other, on=False, power_dbm=0)
+
+
+@derived
+def planning(look: Look) -> Job:
+    """What channels are planned on, bare."""
+    return Job.model_construct(name="planning", elements=slice_of(look, PLANNING))
+
+
+@derived
+def channel_plan(look: Look, band: Band) -> ChannelPlan:
+    """The channels of a band and how good they are; points are named by their ids."""
+    return plan_band(planning(look), scene(look), band)
+
+
+@bulky
+def heard(look: Look, storey_id: str, band: Band) -> Signals:
+    """Every point's signal over a storey."""
+    here = scene(look)
+    return signals(sending(look, band), here, band, here.grid(storey_id))
+
+
+@bulky
+def sight(look: Look, storey_id: str, band: Band) -> Sight:
+    """One band of the air over a storey, with its channels."""
+    here = scene(look)
+    plan = channel_plan(look, band).rows
+    signals_there = heard(look, storey_id, band)
+    return Sight(planning(look), here, band, here.grid(storey_id), "weaker", plan, known=signals_there)
+
+
+@derived
+def scored(look: Look, space_id: str) -> SpaceScore | None:
+    """How a space meets its need, named by ids; None for one that asks for nothing, or has no cell."""
+    storey_id, need = field_of(look, space_id, "storey_id"), field_of(look, space_id, "need")
+    band = library().needs[need].band
+    here = scene(look)
+    inside = cells_of(here.building, here.grid(storey_id), storey_id).get(space_id)
+    if band is None or inside is None or not len(inside):
+        return None
+    over = Sight(
+        planning(look), here, band, here.grid(storey_id), "weaker", (), known=heard(look, storey_id, band)
+    )
+    return score(space_id, storey_id, need, over, inside, judging(job_of(look).practice))
+
+
+@derived
+def space_score(look: Look, space_id: str) -> SpaceScore | None:
+    """How a space meets its need, by its name."""
+    found = scored(look, space_id)
+    if found is None:
+        return None
+    label = field_of(look, space_id, "label")
+    total = found.sum.model_copy(update={"label": found.sum.label.replace(space_id, label, 1)})
+    return found.model_copy(update={"label": label, "sum": total})
+
+
+@derived
+def space_served(look: Look, space_id: str) -> tuple[Served, ...]:
+    """Which points serve a space, with what share of it, at which rate."""
+    if scored(look, space_id) is None:
+        return ()
+    storey_id, need = field_of(look, space_id, "storey_id"), field_of(look, space_id, "need")
+    band = library().needs[need].band
+    assert band is not None
+    here = scene(look)
+    inside = cells_of(here.building, here.grid(storey_id), storey_id)[space_id]
+    return served_by(sight(look, storey_id, band), inside, band)
+
+
+@derived
+def radio_row(look: Look, point_id: str, band: Band) -> RadioPlan | None:
+    """One radio's plan, by names."""
+    row = next((r for r in channel_plan(look, band).rows if r.point_id == point_id), None)
+    if row is None:
+        return None
+    job = job_of(look)
+    return row.model_copy(update={"label": named(job, row.label), "reason": named(job, row.reason)})
+
+
+@derived
+def radio_rows(look: Look) -> tuple[RadioPlan, ...]:
+    """The plan of every radio, band by band, in the order of the points."""
+    found = (radio_row(look, row.point_id, band) for band in BANDS for row in channel_plan(look, band).rows)
+    return tuple(row for row in found if row is not None)
+
+
+@derived
+def airtime(look: Look) -> tuple[RadioLoad, ...]:
+    """The airtime of every radio over the day."""
+    demands = brief(look).spaces
+    served = {demand.space_id: space_served(look, demand.space_id) for demand in demands}
+    return loads(job_of(look), radio_rows(look), demands, served)
+
+
+@bulky
+def walk_heard(look: Look, walk_id: str) -> Signals:
+    """Every point's signal along a walk."""
+    job = job_of(look)
+    walk = job.get(Walk, walk_id)
+    places, _ = steps_of(job, walk)
+    client = library().clients[walk.client_class]
+    return signals(sending(look, walk.band), scene(look), walk.band, places, client)
+
+
+@derived
+def walked(look: Look, walk_id: str) -> Walked:
+    """A walk, played."""
+    job = job_of(look)
+    along = walk_heard(look, walk_id)
+    points = tuple(job.get(AccessPoint, point.id) for point in along.points)
+    return play(job, scene(look), job.get(Walk, walk_id), heard=replace(along, points=points))
+
+
+@derived
+def air(look: Look) -> Air:
+    """Everything of the air."""
+    _factor(look)
+    scores, lost = gathered(look, space_score, ordered_spaces(look))
+    walks, stuck = gathered(look, walked, ids_of(look, Walk))
+    rows = radio_rows(look)
+    bands = tuple(plan.band for plan in (channel_plan(look, band) for band in BANDS) if plan.band is not None)
+    return Air(
+        scene(look),
+        tuple(row for row in scores if row is not None),
+        rows,
+        bands,
+        airtime(look),
+        tuple(walks),
+        (*lost, *stuck),
     )
 
 
-def _serving(heard: Signals, levels: NDArray[np.float32], cell: int) -> str | None:
-    return heard.points[int(levels[:, cell].argmax())].id if heard.points else None
+def _factor(look: Look) -> None:
+    """Factor the balances of all bands in use together: two threads on two are quicker."""
+    factored(scene(look), [band for band in BANDS if _used(look, band)])
 
 
-def _score_sum(
-    space: Space,
-    need: Need,
-    best_ok: NDArray[np.bool_],
-    second_ok: NDArray[np.bool_],
-    share: float,
-    wants_second: bool,
-) -> Sum:
-    lines = [
-        SumLine(label="places looked at, every 0.5 m", value=len(best_ok), unit=""),
-        SumLine(label=f"best {need.best_dbm:.0f} dBm or more", value=int(best_ok.sum()), unit=""),
-    ]
-    if need.second_dbm is not None:
-        note = "" if wants_second else "wished, not counted"
-        lines.append(
-            SumLine(
-                label=f"second {need.second_dbm:.0f} dBm or more",
-                value=int(second_ok.sum()),
-                unit="",
-                note=note,
-            )
-        )
-    return Sum(
-        label=f"{space.label}: share that meets {need.label.lower()}",
-        value=round(share * 100, 1),
-        unit="%",
-        limit=limit("air.pass_share") * 100,
-        holds=share >= limit("air.pass_share"),
-        lines=tuple(lines),
-        formula="places that meet every part of the need / places looked at",
-        source=f"library: needs ({need.source}). Usual error 6 to 8 dB, nothing measured.",
-    )
+def _used(look: Look, band: Band) -> bool:
+    job = sending(look, band)
+    return any(radio_on(job, point, band) is not None for point in job.of(AccessPoint))
+
+
+@derived
+def ordered_spaces(look: Look) -> tuple[str, ...]:
+    """The ids of all spaces, storey by storey from below, each in its own order."""
+    return tuple(space.id for storey in building(look).storeys for space in building(look).spaces[storey.id])
+
+
+def assess_air(job: Job) -> Air:
+    """Return the air of a job, worked out anew."""
+    return air(Memo(job).look)

@@ -71,19 +71,18 @@ def _round(cut: tuple[CutPoint, ...]) -> Floats:
     return table
 
 
-def code_of(point: AccessPoint) -> str:
+def code_of(job: Job, point: AccessPoint) -> str:
     """Return the pattern an access point sends by: its own choice, else its model's."""
-    return point.antenna or library().access_points[point.model].pattern
+    return point.antenna or job.equipment[point.model].pattern or "isotropic"
 
 
-def frame(point: AccessPoint, own: bool) -> tuple[Vector, Vector]:
+def frame(point: AccessPoint, code: str, own: bool) -> tuple[Vector, Vector]:
     """Return the (axis, up) of an access point's antenna, both of length one.
 
     A ceiling disc looks straight down; a wall disc along `facing_deg` (clockwise from sheet up),
     turned down by `tilt_deg`; an omni stands upright. A pattern of the job's `own` always looks
     along `facing_deg`.
     """
-    code = code_of(point)
     if not own and code.startswith("omni"):
         return (0.0, 0.0, 1.0), (0.0, -1.0, 0.0)
     if not own and point.mount in ("ceiling", "desk"):

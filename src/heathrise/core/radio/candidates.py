@@ -10,8 +10,8 @@ import shapely
 import shapely.ops
 
 from heathrise.core.job import AccessPoint, Fixture, Job, NoGo, Point, Rack, ServiceEntry, Space
-from heathrise.core.library import library, limit
-from heathrise.core.site.building import Building, ring_polygon
+from heathrise.core.library import Pack, library, limit
+from heathrise.core.site.building import Building, ring_polygon, spaces_on
 
 # No point is wanted in these, and none of them is a place to hang one.
 _NOT_IN = ("plant", "stair", "loft")
@@ -31,6 +31,8 @@ class Spot:
     cable_m: float
     cost: float
     kept: bool = False
+    each: float = 0.0
+    packs: tuple[Pack, ...] = ()
 
 
 def spots(job: Job, building: Building, model: str, storey_ids: tuple[str, ...]) -> tuple[Spot, ...]:
@@ -40,9 +42,9 @@ def spots(job: Job, building: Building, model: str, storey_ids: tuple[str, ...])
     for storey_id in storey_ids:
         barred = shapely.union_all(
             [ring_polygon(n.outline) for n in job.of(NoGo) if n.storey_id == storey_id]
-            + [building.polygons[s.id] for s in building.spaces[storey_id] if s.no_go]
+            + [building.polygons[s.id] for s in spaces_on(job, storey_id) if s.no_go]
         )
-        for space in building.spaces[storey_id]:
+        for space in spaces_on(job, storey_id):
             for point, extra, wired in _in_space(job, building, space, model):
                 here = shapely.Point(point.at.x_m, point.at.y_m)
                 if not barred.covers(here) and _is_of(building, point, space):
@@ -66,12 +68,12 @@ def _in_space(job: Job, building: Building, space: Space, model: str) -> Iterato
     if library().needs[space.need].best_dbm is None:
         return
     if space.space_kind == "outdoor":
-        yield from ((point, 0.0, False) for point in _under_eaves(building, space))
-        yield from ((point, limit("place.pole_cost"), False) for point in _on_poles(building, space))
+        yield from ((point, 0.0, False) for point in _under_eaves(job, building, space))
+        yield from ((point, limit("place.pole_cost"), False) for point in _on_poles(job, building, space))
         return
     if space.space_kind in _NOT_IN:
         return
-    mounts = library().access_points[model].mounts
+    mounts = job.equipment[model].mounts
     if "ceiling" in mounts:
         yield from ((point, 0.0, False) for point in _on_ceiling(building, space, model))
     if "wall" in mounts:
@@ -119,7 +121,7 @@ def _on_walls(building: Building, space: Space, model: str) -> Iterator[AccessPo
 
 def _at_outlets(job: Job, building: Building, space: Space, model: str) -> Iterator[AccessPoint]:
     """Yield spots at data outlets that stay: on the wall over them, or on a shelf beside them."""
-    mounts, shape = library().access_points[model].mounts, building.polygons[space.id]
+    mounts, shape = job.equipment[model].mounts, building.polygons[space.id]
     middle = shape.representative_point()
     for outlet in job.of(Fixture):
         here = shapely.Point(outlet.at.x_m, outlet.at.y_m)
@@ -145,9 +147,9 @@ def _facing_deg(dx: float, dy: float) -> float:
     return math.degrees(math.atan2(dx, -dy)) % 360
 
 
-def _on_poles(building: Building, space: Space) -> Iterator[AccessPoint]:
+def _on_poles(job: Job, building: Building, space: Space) -> Iterator[AccessPoint]:
     """Yield spots on poles in a wide outdoor space, away from houses, facing its middle."""
-    model = _outdoor_model()
+    model = _outdoor_model(job)
     if model is None:
         return
     shape, step = building.polygons[space.id], limit("place.pole_m")
@@ -162,13 +164,13 @@ def _on_poles(building: Building, space: Space) -> Iterator[AccessPoint]:
                 yield _point(space.storey_id, x, y, _POLE_HEIGHT_M, model, "outdoor", facing)
 
 
-def _outdoor_model() -> str | None:
-    return next((m for m, row in library().access_points.items() if row.outdoor), None)
+def _outdoor_model(job: Job) -> str | None:
+    return next((m for m, row in job.equipment.items() if row.radiates and row.outdoor), None)
 
 
-def _under_eaves(building: Building, space: Space) -> Iterator[AccessPoint]:
+def _under_eaves(job: Job, building: Building, space: Space) -> Iterator[AccessPoint]:
     """Yield spots on the walls of houses near an outdoor space, facing out."""
-    model = _outdoor_model()
+    model = _outdoor_model(job)
     if model is None:
         return
     storey = next((s.id for s in building.storeys if s.id == space.storey_id), space.storey_id)
@@ -215,9 +217,10 @@ def _spot(
     wired: bool = False,
 ) -> Spot:
     cable = 0.0 if wired else _cable_m(job, building, point)
-    price = library().access_points[point.model].price or 0.0
+    model = job.equipment[point.model]
+    price = model.price or 0.0
     cost = price + limit("place.point_cost") + extra + cable * limit("place.metre_cost")
-    return Spot(point, space, round(cable, 1), round(cost, 2), kept)
+    return Spot(point, space, round(cable, 1), round(cost, 2), kept, price, model.packs)
 
 
 def _cable_m(job: Job, building: Building, point: AccessPoint) -> float:
@@ -236,5 +239,5 @@ def _cable_m(job: Job, building: Building, point: AccessPoint) -> float:
 
 def usual_model(job: Job) -> str:
     """Return the indoor model a job has most of."""
-    models = [p.model for p in job.of(AccessPoint) if not library().access_points[p.model].outdoor]
+    models = [p.model for p in job.of(AccessPoint) if not job.equipment[p.model].outdoor]
     return max(sorted(set(models)), key=models.count) if models else "ap-ceiling-wifi6-2x2"

@@ -6,12 +6,13 @@ space is the harmonic mean over its places.
 """
 
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from heathrise.core.job import Band, Job, Neighbour, Ssid
-from heathrise.core.library import library, limit
+from heathrise.core.library import limit
 from heathrise.core.radio.beacons import name_airtime
 from heathrise.core.radio.channels import RadioPlan, span_mhz
 from heathrise.core.radio.colouring import overlap
@@ -39,6 +40,15 @@ class RadioLoad(Noun):
     sum: Sum
 
 
+class Served(NamedTuple):
+    """A point that serves a part of a space: the share of it, and the mean PHY rate there. [1, Mb/s]"""
+
+    point_id: str
+    band: Band
+    share: float
+    rate_mbps: float
+
+
 @dataclass
 class _Load:
     """What is gathered for one radio: airtime at one person's rate and clients, by hour."""
@@ -48,45 +58,35 @@ class _Load:
     parts: list[tuple[str, Floats, float]] = field(default_factory=list)
 
 
+def served_by(sight: Sight, inside: Ints, band: Band) -> tuple[Served, ...]:
+    """Return which points serve the places of a space; the rate is the harmonic mean over them."""
+    rate, server = sight.rates[inside], sight.server[inside]
+    found = []
+    for number in np.unique(server[server >= 0]):
+        here = server == number
+        slow = 1 / float(np.mean(1 / np.maximum(rate[here], _SLOWEST_MBPS)))
+        found.append(Served(sight.heard.points[int(number)].id, band, float(here.mean()), slow))
+    return tuple(found)
+
+
 def loads(
     job: Job,
     plan: tuple[RadioPlan, ...],
     demands: tuple[SpaceDemand, ...],
-    sights: dict[tuple[str, Band], Sight],
-    cells: dict[str, tuple[str, Ints]],
+    served: dict[str, tuple[Served, ...]],
 ) -> tuple[RadioLoad, ...]:
-    """Return the airtime of every radio.
-
-    `sights` are the air by storey and band; `cells` the storey of each space and its places there.
-    """
+    """Return the airtime of every radio; `served` says by space id who serves it."""
     gathered: dict[tuple[str, Band], _Load] = {}
-    spaces = {space.space_id: space for space in demands}
-    needs = {e.id: library().needs[e.need] for e in job.elements if e.kind == "space"}
-    for space_id, demand in spaces.items():
-        band = needs[space_id].band
-        storey_id, inside = cells.get(space_id, ("", np.empty(0, np.int64)))
-        if band is None or not len(inside) or (storey_id, band) not in sights:
-            continue
-        _lay(gathered, sights[storey_id, band], demand, inside, band)
+    for demand in demands:
+        mbps = np.array([hour.demand_mbps for hour in demand.hours])
+        people = np.array([hour.people for hour in demand.hours])
+        for part in served.get(demand.space_id, ()):
+            load = gathered.setdefault((part.point_id, part.band), _Load())
+            load.seconds += mbps * part.share / part.rate_mbps
+            load.clients += people * part.share
+            load.parts.append((demand.label, mbps * part.share, part.rate_mbps))
     rows = [_row(job, row, gathered.get((row.point_id, row.band), _Load())) for row in plan if row.on]
     return tuple(rows)
-
-
-def _lay(
-    gathered: dict[tuple[str, Band], _Load], sight: Sight, demand: SpaceDemand, inside: Ints, band: Band
-) -> None:
-    """Lay one space's demand on the radios that serve its places."""
-    rate, server = sight.rates[inside], sight.server[inside]
-    mbps = np.array([hour.demand_mbps for hour in demand.hours])
-    people = np.array([hour.people for hour in demand.hours])
-    for number in np.unique(server[server >= 0]):
-        here = server == number
-        share = float(here.mean())
-        slow = 1 / float(np.mean(1 / np.maximum(rate[here], _SLOWEST_MBPS)))
-        load = gathered.setdefault((sight.heard.points[int(number)].id, band), _Load())
-        load.seconds += mbps * share / slow
-        load.clients += people * share
-        load.parts.append((demand.label, mbps * share, slow))
 
 
 def _row(job: Job, plan: RadioPlan, load: _Load) -> RadioLoad:

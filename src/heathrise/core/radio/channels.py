@@ -119,7 +119,7 @@ def width_of(job: Job, radio: Radio) -> int:
     return by_band[radio.band]
 
 
-def heard_dbm(scene: Scene, band: Band, points: list[AccessPoint]) -> Floats:
+def heard_dbm(job: Job, scene: Scene, band: Band, points: list[AccessPoint]) -> Floats:
     """Return how loud each point (row) is at each other point (column), both antennas. [dBm]
 
     Without mirrors: which pairs hear each other hangs on tens of dB, not on the last two.
@@ -130,19 +130,19 @@ def heard_dbm(scene: Scene, band: Band, points: list[AccessPoint]) -> Floats:
     level: Floats = np.full((n, n), float(NOTHING_DBM))
     gains = gains_db(scene, stands, band, places)
     for i, (point, stand) in enumerate(zip(points, stands, strict=True)):
-        radio = radio_on(point, band, scene.building.job.practice)
+        radio = radio_on(job, point, band)
         if radio is None:
             continue
-        level[i] = radio.power_dbm + _gain_dbi(point, band) + gains[i]
+        level[i] = radio.power_dbm + _gain_dbi(job, point, band) + gains[i]
         level[i] += [
-            _gain_dbi(p, band) + _towards(scene, s, stand) for p, s in zip(points, stands, strict=True)
+            _gain_dbi(job, p, band) + _towards(scene, s, stand) for p, s in zip(points, stands, strict=True)
         ]
     np.fill_diagonal(level, NOTHING_DBM)
     return level
 
 
-def _gain_dbi(point: AccessPoint, band: Band) -> float:
-    has = library().access_points[point.model].band(band)
+def _gain_dbi(job: Job, point: AccessPoint, band: Band) -> float:
+    has = job.equipment[point.model].band(band)
     return has.gain_dbi if has else 0.0
 
 
@@ -162,6 +162,14 @@ def pair_weights(heard: Floats) -> Floats:
 
 @dataclass(frozen=True)
 class ChannelPlan:
+    """The plan of one band, and how good it is; None when no radio is on it."""
+
+    rows: tuple[RadioPlan, ...]
+    band: BandPlan | None
+
+
+@dataclass(frozen=True)
+class ChannelPlans:
     """The plan of every radio, and how good it is on each band."""
 
     rows: tuple[RadioPlan, ...]
@@ -173,18 +181,20 @@ def plan_channels(job: Job, scene: Scene) -> tuple[RadioPlan, ...]:
     return plan_bands(job, scene).rows
 
 
-def plan_bands(job: Job, scene: Scene, seconds: float | None = None) -> ChannelPlan:
+def plan_bands(job: Job, scene: Scene, seconds: float | None = None) -> ChannelPlans:
     """Return the channel plan of a job; with `seconds` a bound of each band beyond the usual number too."""
     factored(scene, [band for band in BANDS if seats_of(job, scene, band)])
-    plans = [_plan_band(job, scene, band, seconds) for band in BANDS]
-    return ChannelPlan(tuple(row for rows, _ in plans for row in rows), tuple(b for _, b in plans if b))
+    plans = [plan_band(job, scene, band, seconds) for band in BANDS]
+    return ChannelPlans(
+        tuple(row for plan in plans for row in plan.rows), tuple(p.band for p in plans if p.band is not None)
+    )
 
 
 def seats_of(job: Job, scene: Scene, band: Band) -> list[Seat]:
     """Return the radios of a band that are on, with the channels open to each."""
     seats = []
     for point in job.of(AccessPoint):
-        radio = radio_on(point, band, job.practice)
+        radio = radio_on(job, point, band)
         if radio is not None:
             width = width_of(job, radio)
             outdoors = scene.building.house_at(point.at) is None
@@ -193,13 +203,12 @@ def seats_of(job: Job, scene: Scene, band: Band) -> list[Seat]:
     return seats
 
 
-def _plan_band(
-    job: Job, scene: Scene, band: Band, seconds: float | None
-) -> tuple[list[RadioPlan], BandPlan | None]:
+def plan_band(job: Job, scene: Scene, band: Band, seconds: float | None = None) -> ChannelPlan:
+    """Return the channel plan of one band."""
     seats = seats_of(job, scene, band)
     if not seats:
-        return [], None
-    heard = heard_dbm(scene, band, [seat.point for seat in seats])
+        return ChannelPlan((), None)
+    heard = heard_dbm(job, scene, band, [seat.point for seat in seats])
     weights = pair_weights(heard)
     puzzle, placed = puzzle_of(job, band, seats, weights)
     exact = len(seats) <= limit("air.exact_seats")
@@ -207,7 +216,7 @@ def _plan_band(
     chosen: list[int | None] = [None] * len(seats)
     for index, choice in zip(placed, found.chosen, strict=True):
         chosen[index] = _open(seats[index])[choice]
-    rows = [_row(job, band, seats, chosen, heard, weights, i) for i in range(len(seats))]
+    rows = tuple(_row(job, band, seats, chosen, heard, weights, i) for i in range(len(seats)))
     quality = BandPlan(
         band=band,
         radios=len(seats),
@@ -216,7 +225,7 @@ def _plan_band(
         bound=round(found.bound, 3),
         proven=found.proven,
     )
-    return rows, quality
+    return ChannelPlan(rows, quality)
 
 
 def _open(seat: Seat) -> tuple[int, ...]:
@@ -248,7 +257,7 @@ def neighbour_weight(job: Job, band: Band, block: tuple[float, float]) -> float:
 def _loud_enough(job: Job, point: AccessPoint, radio: Radio, choices: tuple[int, ...]) -> tuple[int, ...]:
     """Return the choices whose limit allows the radio's planned power; all when none does."""
     domain = library().domains[job.site.domain]
-    has = library().access_points[point.model].band(radio.band)
+    has = job.equipment[point.model].band(radio.band)
     eirp = radio.power_dbm + (has.gain_dbi if has else 0.0)
     pieces = {channel: sub_band(domain, radio.band, channel) for channel in choices}
     fits = tuple(c for c, piece in pieces.items() if piece is not None and piece.eirp_dbm >= eirp)
@@ -288,7 +297,7 @@ def _row(
     i: int,
 ) -> RadioPlan:
     seat, channel = seats[i], chosen[i]
-    has = library().access_points[seat.point.model].band(band)
+    has = job.equipment[seat.point.model].band(band)
     piece = None
     shared = 0.0
     quietest = _least(band, seats, weights, chosen, i) if seat.choices else None

@@ -38,21 +38,21 @@ def start_dbm(practice: Practice, band: str) -> float:
     return limit(f"air.start_{band.replace('.', '')}_dbm") + more
 
 
-def radios(point: AccessPoint, practice: Practice) -> tuple[Radio, ...]:
+def radios(job: Job, point: AccessPoint) -> tuple[Radio, ...]:
     """Return an access point's radios: those set, else its model's at starting power."""
     if point.radios:
         return point.radios
-    model = library().access_points[point.model]
+    model = job.equipment[point.model]
     return tuple(
-        Radio(band=b.band, power_dbm=min(b.max_dbm, start_dbm(practice, b.band))) for b in model.bands
+        Radio(band=b.band, power_dbm=min(b.max_dbm, start_dbm(job.practice, b.band))) for b in model.bands
     )
 
 
-def radio_on(point: AccessPoint, band: str, practice: Practice) -> Radio | None:
+def radio_on(job: Job, point: AccessPoint, band: str) -> Radio | None:
     """Return the radio of a band when it is on and the model has that band."""
-    if library().access_points[point.model].band(band) is None:
+    if job.equipment[point.model].band(band) is None:
         return None
-    return next((r for r in radios(point, practice) if r.band == band and r.on), None)
+    return next((r for r in radios(job, point) if r.band == band and r.on), None)
 
 
 def client_power_dbm(client: Client, band: str) -> float:
@@ -62,13 +62,13 @@ def client_power_dbm(client: Client, band: str) -> float:
 
 
 def signal(
-    point: AccessPoint, radio: Radio, path_gain_db: Float32s, client: Client
+    job: Job, point: AccessPoint, radio: Radio, path_gain_db: Float32s, client: Client
 ) -> tuple[Float32s, Float32s]:
     """Return (down, up) of one access point from its path gain, antenna under its peak included.
 
     down = P_ap + G_ap(direction) - PL + G_client; up = P_client + G_client - PL + G_ap(direction).
     """
-    has = library().access_points[point.model].band(radio.band)
+    has = job.equipment[point.model].band(radio.band)
     through = path_gain_db + np.float32((has.gain_dbi if has else 0.0) + client.gain_dbi)
     up = through + np.float32(client_power_dbm(client, radio.band))
     return through + np.float32(radio.power_dbm), up
@@ -88,11 +88,11 @@ def signals(
     """
     client = client or library().clients[job.brief.client_class]
     n = where.rows * where.columns if isinstance(where, Grid) else len(where)
-    sending = [(p, r) for p in job.of(AccessPoint) if (r := radio_on(p, band, job.practice)) is not None]
+    sending = [(p, r) for p in job.of(AccessPoint) if (r := radio_on(job, p, band)) is not None]
     stands = [replace(scene.stand(point), mirrors=point.id != hasty) for point, _ in sending]
     down, up = np.empty((len(sending), n), np.float32), np.empty((len(sending), n), np.float32)
     for i, gain in enumerate(gains_db(scene, stands, band, where)):
-        down[i], up[i] = signal(*sending[i], gain, client)
+        down[i], up[i] = signal(job, *sending[i], gain, client)
     return Signals(tuple(point for point, _ in sending), down, up)
 
 

@@ -19,6 +19,7 @@ from heathrise.core.radio.coverage import client_power_dbm, radios
 from heathrise.core.radio.reach import NOTHING_DB, direct_db, gains_db, point_cells
 from heathrise.core.radio.scene import Scene, grid_losses
 from heathrise.core.radio.threads import each
+from heathrise.core.site.building import spaces_on
 
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
@@ -123,7 +124,7 @@ def _places(job: Job, scene: Scene, storeys: tuple[str, ...], aim: Aim) -> tuple
     for storey_id in storeys:
         wide = scene.grid(storey_id, limit("place.cell_m")).points_m()
         close = scene.grid(storey_id, limit("place.cell_m") / 2).points_m()
-        for space in scene.building.spaces[storey_id]:
+        for space in spaces_on(job, storey_id):
             need = library().needs[space.need]
             if need.best_dbm is None:
                 continue
@@ -186,8 +187,8 @@ def followed_dbm(job: Job, scene: Scene, found: Sequence[Spot], points: Floats, 
 def _sends_dbm(job: Job, spot: Spot, band: Band) -> float | None:
     """Return the weaker way's power with both antennas, None without a radio of the band. [dBm]"""
     client = library().clients[job.brief.client_class]
-    radio = next((r for r in radios(spot.point, job.practice) if r.band == band and r.on), None)
-    has = library().access_points[spot.point.model].band(band)
+    radio = next((r for r in radios(job, spot.point) if r.band == band and r.on), None)
+    has = job.equipment[spot.point.model].band(band)
     if radio is None or has is None:
         return None
     down = job.practice.design_on == "down"

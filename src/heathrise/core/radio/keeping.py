@@ -1,6 +1,6 @@
 """Room for kept answers, counted in bytes: a large school takes no more memory than it may."""
 
-from dataclasses import fields
+from dataclasses import fields, is_dataclass
 from typing import Any
 
 import numpy as np
@@ -25,3 +25,11 @@ def size_of(value: Any) -> int:
 def is_kept(function: Any, *args: Any) -> bool:
     """Say whether a function that keeps its answers has the one for these."""
     return function.cache_key(*args) in function.cache
+
+
+def size_of_any(value: Any) -> int:
+    """Return what an array, or whatever holds arrays, takes; what holds none takes nothing. [bytes]"""
+    if isinstance(value, np.ndarray):
+        return size_of(value)
+    held = vars(value).values() if hasattr(value, "__dict__") else ()
+    return sum(size_of_any(part) for part in held if isinstance(part, np.ndarray) or is_dataclass(part))

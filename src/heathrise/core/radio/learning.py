@@ -16,12 +16,12 @@ import shapely
 from numpy.typing import NDArray
 
 from heathrise.core.job import AccessPoint, Calibration, ClassShift, Job, NearShift, SpaceShift, SurveyPoint
-from heathrise.core.library import library, limit
+from heathrise.core.library import limit
 from heathrise.core.radio.coverage import radio_on
 from heathrise.core.radio.nearby import common_db2, heard_of
 from heathrise.core.radio.reach import gain_db
 from heathrise.core.radio.scene import Scene, Stand
-from heathrise.core.site.building import Building, building_of
+from heathrise.core.site.building import Building, building_of, space_at
 from heathrise.core.sums import Noun
 
 Floats = NDArray[np.float64]
@@ -79,7 +79,7 @@ def survey_of(job: Job) -> Survey:
     rows = []
     for row in job.of(SurveyPoint):
         point = job.get(AccessPoint, row.point_id)
-        if radio_on(point, row.band, job.practice) is not None:
+        if radio_on(job, point, row.band) is not None:
             rows.append(row)
     floors = {storey.id: storey.elevation_m for storey in job.storeys}
     height = limit("air.client_height_m")
@@ -93,8 +93,8 @@ def predicted_dbm(job: Job, scene: Scene, survey: Survey) -> Floats:
     senders = {(row.point_id, row.band) for row in survey.rows}
     for point_id, band in senders:
         point = job.get(AccessPoint, point_id)
-        radio = radio_on(point, band, job.practice)
-        has = library().access_points[point.model].band(band)
+        radio = radio_on(job, point, band)
+        has = job.equipment[point.model].band(band)
         mine = np.array([i for i, r in enumerate(survey.rows) if (r.point_id, r.band) == (point_id, band)])
         gain = gain_db(scene, scene.stand(point), band, survey.places[mine])
         found[mine] = gain + (radio.power_dbm if radio else 0.0) + (has.gain_dbi if has else 0.0)
@@ -106,7 +106,7 @@ def compare(job: Job, scene: Scene) -> Compared:
     survey = survey_of(job)
     predicted = predicted_dbm(job, scene, survey) if survey.rows else np.empty(0)
     off = survey.measured - predicted
-    spaces = [_space_label(scene.building, row) for row in survey.rows]
+    spaces = [_space_label(job, scene.building, row) for row in survey.rows]
     crossed = _crossed(job, scene, survey)
     walls = {code: np.flatnonzero(crossed[:, n] > 0) for n, code in enumerate(_codes(scene))}
     residuals = tuple(
@@ -144,8 +144,8 @@ def _rmse(off: NDArray[np.floating[Any]]) -> float:
     return float(np.sqrt(np.mean(off**2))) if len(off) else 0.0
 
 
-def _space_label(building: Building, row: SurveyPoint) -> str:
-    found = building.space_at(row.storey_id, row.at)
+def _space_label(job: Job, building: Building, row: SurveyPoint) -> str:
+    found = space_at(job, building, row.storey_id, row.at)
     return found.label if found else "outside every space"
 
 

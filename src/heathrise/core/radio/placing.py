@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from heathrise.core.job import AccessPoint, Job
-from heathrise.core.library import library, limit
+from heathrise.core.library import limit
 from heathrise.core.library.packs import packed_price
 from heathrise.core.radio.candidates import Spot
 from heathrise.core.radio.ground import Aim, Follower, Ground, ground_of
@@ -187,11 +187,11 @@ def placement(ground: Ground, chosen: Ints, aim: Aim, bound: float, proven: bool
 def _cost(taken: list[Spot]) -> float:
     """Return what spots cost with their points bought in the packs they come in."""
     models = Counter(spot.point.model for spot in taken)
+    sold = {spot.point.model: spot for spot in taken}
     total = sum(spot.cost for spot in taken)
     for code, count in models.items():
-        model = library().access_points[code]
-        each = model.price or 0.0
-        total += packed_price(count, each, model.packs) - count * each
+        each = sold[code].each
+        total += packed_price(count, each, sold[code].packs) - count * each
     return round(total, 2)
 
 

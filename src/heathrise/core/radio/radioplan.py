@@ -15,7 +15,7 @@ from heathrise.core.radio.channels import BandPlan, channel_choices, heard_dbm, 
 from heathrise.core.radio.coverage import radios, signals
 from heathrise.core.radio.scene import Scene, scene_of
 from heathrise.core.radio.views import with_points
-from heathrise.core.site.building import building_of
+from heathrise.core.site.building import building_of, spaces_on
 from heathrise.core.sums import Noun
 from heathrise.core.units import ratio_to_db
 
@@ -46,7 +46,7 @@ def propose(job: Job, scene: Scene, seconds: float) -> RadioProposal:
     """Return the radio plan of a job; `seconds` is the solver's time for each band."""
     points = {point.id: point for point in job.of(AccessPoint)}
     why: dict[tuple[str, Band], list[str]] = {}
-    settled = {i: {r.band: r for r in radios(p, job.practice)} for i, p in points.items()}
+    settled = {i: {r.band: r for r in radios(job, p)} for i, p in points.items()}
     _powers(job, points, settled, why)
     _widths(job, scene, points, settled, why)
     _thin(job, scene, points, settled, why)
@@ -62,7 +62,7 @@ def propose(job: Job, scene: Scene, seconds: float) -> RadioProposal:
             why="; ".join(reasons),
         )
         for (i, band), reasons in why.items()
-        if (was := next(r for r in radios(points[i], job.practice) if r.band == band)) != settled[i][band]
+        if (was := next(r for r in radios(job, points[i]) if r.band == band)) != settled[i][band]
     )
     touched = {change.point_id for change in changes}
     return RadioProposal(
@@ -88,7 +88,7 @@ def _powers(job: Job, points: dict[str, AccessPoint], settled: Settled, why: Why
     client = library().clients[job.brief.client_class]
     hears_better = limit("air.noise_figure_client_db") - limit("air.noise_figure_point_db")
     for point_id, point in points.items():
-        model = library().access_points[point.model]
+        model = job.equipment[point.model]
         for band in BANDS:
             radio, has, sends = _open(settled, point_id, band), model.band(band), client.power_dbm(band)
             if radio is None or has is None or sends is None:
@@ -121,7 +121,7 @@ def _widths(job: Job, scene: Scene, points: dict[str, AccessPoint], settled: Set
         group = [p for i, p in points.items() if _open(settled, i, band)]
         if not group:
             continue
-        heard = heard_dbm(scene, band, group) >= limit("air.heard_dbm")
+        heard = heard_dbm(job, scene, band, group) >= limit("air.heard_dbm")
         crowd = 1 + int(np.median(np.logical_or(heard, heard.T).sum(axis=0)))
         supply = {
             w: len(channel_choices(job, band, w, outdoors=False)) for w in WIDTHS[band] if w <= most[band]
@@ -145,7 +145,7 @@ def _thin(job: Job, scene: Scene, points: dict[str, AccessPoint], settled: Settl
     now = tuple(p.model_copy(update={"radios": tuple(settled[p.id].values())}) for p in points.values())
     changed = with_points(job, now)
     levels, ids = _levels_24(changed, scene)
-    heard = heard_dbm(scene_of(building_of(changed)), "2.4", seats)
+    heard = heard_dbm(changed, scene_of(building_of(changed)), "2.4", seats)
     order = sorted(range(len(seats)), key=lambda i: -float((heard[:, i] >= limit("air.heard_dbm")).sum()))
     on = np.ones(len(ids), bool)
     enough = limit("air.thin_24_dbm")
@@ -169,7 +169,7 @@ def _levels_24(job: Job, scene: Scene) -> tuple[NDArray[np.float32], list[str]]:
     for storey in scene.building.storeys:
         grid = scene.grid(storey.id, 1.0)
         places = grid.points_m()
-        scored = [s for s in scene.building.spaces[storey.id] if library().needs[s.need].band is not None]
+        scored = [s for s in spaces_on(job, storey.id) if library().needs[s.need].band is not None]
         inside = np.zeros(len(places), bool)
         for space in scored:
             inside |= shapely.contains_xy(scene.building.polygons[space.id], places[:, 0], places[:, 1])

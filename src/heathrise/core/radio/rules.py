@@ -7,9 +7,9 @@ from itertools import combinations
 import shapely
 
 from heathrise.core.edit import Put, Remove
-from heathrise.core.job import AccessPoint, Job, Practice, Wall
+from heathrise.core.job import AccessPoint, Job, Wall
 from heathrise.core.library import library, limit
-from heathrise.core.radio.air import Air, SpaceScore
+from heathrise.core.radio.air import Air
 from heathrise.core.radio.channels import (
     RadioPlan,
     channel_choices,
@@ -18,7 +18,9 @@ from heathrise.core.radio.channels import (
 )
 from heathrise.core.radio.colouring import overlap
 from heathrise.core.radio.coverage import client_power_dbm, radios
+from heathrise.core.radio.scoring import SpaceScore
 from heathrise.core.rule import Fix, Found, Place, rule
+from heathrise.core.site.building import Building, space_at
 from heathrise.core.units import quantity, ratio_to_db
 
 # A change of channel that saves less weighted overlap than this is not worth a finding.
@@ -30,70 +32,68 @@ def place(point: AccessPoint) -> Place:
     return Place(storey_id=point.storey_id, at=point.at)
 
 
-def with_radio(point: AccessPoint, practice: Practice, band: str, **changes: object) -> AccessPoint:
+def with_radio(job: Job, point: AccessPoint, band: str, **changes: object) -> AccessPoint:
     """Return the access point with one radio changed; its defaults become settings."""
     changed = tuple(
-        radio.model_copy(update=changes) if radio.band == band else radio for radio in radios(point, practice)
+        radio.model_copy(update=changes) if radio.band == band else radio for radio in radios(job, point)
     )
     return point.model_copy(update={"radios": changed})
 
 
-@rule("air.space-under-need")
-def space_under_need(job: Job, air: Air) -> Iterator[Found]:
+@rule("air.space-under-need", per="score")
+def space_under_need(score: SpaceScore, job: Job, building: Building) -> Iterator[Found]:
     """Too small a share of a space has the best signal it needs."""
-    for score in air.scores:
-        if score.best_share < limit("air.pass_share"):
-            need = library().needs[score.need]
-            short = 100 * (1 - score.best_share)
-            yield Found(
-                subject_ids=(score.space_id,),
-                subject=score.label,
-                value=score.worst_dbm,
-                limit=need.best_dbm,
-                unit="dBm",
-                text=f"Best signal at {score.band} GHz is under the need in "
-                f"{quantity(short, '%', 0)} of the space; worst "
-                f"{quantity(score.worst_dbm, 'dBm', 0)}, need {quantity(need.best_dbm or 0, 'dBm', 0)}.",
-                advice=_advice(job, air, score),
-                place=Place(storey_id=score.storey_id, at=score.worst_at),
-                sum=score.sum,
-            )
+    if score.best_share < limit("air.pass_share"):
+        need = library().needs[score.need]
+        short = 100 * (1 - score.best_share)
+        yield Found(
+            subject_ids=(score.space_id,),
+            subject=score.label,
+            value=score.worst_dbm,
+            limit=need.best_dbm,
+            unit="dBm",
+            text=f"Best signal at {score.band} GHz is under the need in "
+            f"{quantity(short, '%', 0)} of the space; worst "
+            f"{quantity(score.worst_dbm, 'dBm', 0)}, need {quantity(need.best_dbm or 0, 'dBm', 0)}.",
+            advice=_advice(job, building, score),
+            place=Place(storey_id=score.storey_id, at=score.worst_at),
+            sum=score.sum,
+        )
 
 
-def _advice(job: Job, air: Air, score: SpaceScore) -> str:
+def _advice(job: Job, building: Building, score: SpaceScore) -> str:
     if score.worst_point_id is None:
         return "Place an access point that serves this space."
     serving = job.get(AccessPoint, score.worst_point_id)
-    house = air.scene.building.house_at(score.worst_at)
-    if house != air.scene.building.house_at(serving.at):
+    house = building.house_at(score.worst_at)
+    if house != building.house_at(serving.at):
         return f"Access point {serving.label} reaches it through the outer wall. Give it a point of its own."
     return f"Move access point {serving.label} nearer to the mark on the sheet, or add a point there."
 
 
-@rule("air.no-second-signal")
-def no_second_signal(job: Job, air: Air) -> Iterator[Found]:
+@rule("air.no-second-signal", per="score")
+def no_second_signal(score: SpaceScore, job: Job) -> Iterator[Found]:
     """A space that needs a second signal has too little of it."""
     if job.practice.second_signal == "ignored":
         return
-    for score in air.scores:
-        need = library().needs[score.need]
-        if need.second_dbm is None or score.second_share >= limit("air.pass_share"):
-            continue
-        wished = job.practice.second_signal == "wished"
-        yield Found(
-            subject_ids=(score.space_id,),
-            subject=score.label,
-            value=score.worst_second_dbm,
-            limit=need.second_dbm,
-            unit="dBm",
-            severity="advice" if wished else None,
-            text=f"No second signal in {quantity(100 * (1 - score.second_share), '%', 0)} of the "
-            f"space; worst {quantity(score.worst_second_dbm, 'dBm', 0)}, need "
-            f"{quantity(need.second_dbm, 'dBm', 0)}.",
-            advice="Bring a second point within reach, or accept that a call may drop here.",
-            place=Place(storey_id=score.storey_id, at=score.worst_second_at),
-            sum=score.sum,
-        )
+    need = library().needs[score.need]
+    if need.second_dbm is None or score.second_share >= limit("air.pass_share"):
+        return
+    wished = job.practice.second_signal == "wished"
+    yield Found(
+        subject_ids=(score.space_id,),
+        subject=score.label,
+        value=score.worst_second_dbm,
+        limit=need.second_dbm,
+        unit="dBm",
+        severity="advice" if wished else None,
+        text=f"No second signal in {quantity(100 * (1 - score.second_share), '%', 0)} of the "
+        f"space; worst {quantity(score.worst_second_dbm, 'dBm', 0)}, need "
+        f"{quantity(need.second_dbm, 'dBm', 0)}.",
+        advice="Bring a second point within reach, or accept that a call may drop here.",
+        place=Place(storey_id=score.storey_id, at=score.worst_second_at),
+        sum=score.sum,
+    )
 
 
 @rule("air.up-down-apart")
@@ -106,7 +106,7 @@ def up_down_apart(job: Job, air: Air) -> Iterator[Found]:
         if sends is None:
             continue
         point = job.get(AccessPoint, row.point_id)
-        has = library().access_points[point.model].band(row.band)
+        has = job.equipment[point.model].band(row.band)
         combining = ratio_to_db(has.chains / 2) if has and has.chains > 2 else 0.0
         apart = row.power_dbm - client_power_dbm(client, row.band) - hears_better - combining
         if apart <= limit("air.imbalance_warning_db"):
@@ -130,7 +130,7 @@ def up_down_apart(job: Job, air: Air) -> Iterator[Found]:
 
 
 def _power_fix(job: Job, point: AccessPoint, row: RadioPlan, power_dbm: float) -> Fix:
-    lowered = with_radio(point, job.practice, row.band, power_dbm=round(power_dbm, 1))
+    lowered = with_radio(job, point, row.band, power_dbm=round(power_dbm, 1))
     label = f"Lower {row.band} GHz to {power_dbm:.1f} dBm"
     return Fix(label=label, operations=(Put(element=lowered),))
 
@@ -159,10 +159,10 @@ def power_over_domain(job: Job, air: Air) -> Iterator[Found]:
 
 
 @rule("air.in-no-go")
-def in_no_go(job: Job, air: Air) -> Iterator[Found]:
+def in_no_go(job: Job, building: Building) -> Iterator[Found]:
     """An access point stands in a space marked as no-go."""
     for point in job.of(AccessPoint):
-        space = air.scene.building.space_at(point.storey_id, point.at)
+        space = space_at(job, building, point.storey_id, point.at)
         if space is not None and space.no_go:
             yield Found(
                 subject_ids=(point.id,),
@@ -232,7 +232,7 @@ def same_channel(job: Job, air: Air) -> Iterator[Found]:
             continue
         point = job.get(AccessPoint, row.point_id)
         names = " and ".join(other.label for other in _on_its_channel(air, row)[:2])
-        put = Put(element=with_radio(point, job.practice, row.band, channel=row.quietest))
+        put = Put(element=with_radio(job, point, row.band, channel=row.quietest))
         yield Found(
             subject_ids=(row.point_id, row.band),
             subject=f"{row.label}, {row.band} GHz",
@@ -261,11 +261,11 @@ def _on_its_channel(air: Air, row: RadioPlan) -> list[RadioPlan]:
 
 
 @rule("air.indoor-unit-outdoors")
-def indoor_unit_outdoors(job: Job, air: Air) -> Iterator[Found]:
+def indoor_unit_outdoors(job: Job, building: Building) -> Iterator[Found]:
     """An indoor unit stands outside every house."""
     for point in job.of(AccessPoint):
-        model = library().access_points[point.model]
-        if not model.outdoor and air.scene.building.house_at(point.at) is None:
+        model = job.equipment[point.model]
+        if not model.outdoor and building.house_at(point.at) is None:
             yield Found(
                 subject_ids=(point.id,),
                 subject=point.label,
@@ -276,19 +276,19 @@ def indoor_unit_outdoors(job: Job, air: Air) -> Iterator[Found]:
 
 
 @rule("air.outdoors-on-indoor-band")
-def outdoors_on_indoor_band(job: Job, air: Air) -> Iterator[Found]:
+def outdoors_on_indoor_band(job: Job, building: Building, air: Air) -> Iterator[Found]:
     """An outdoor radio was set to a channel that is for indoors only."""
     domain = library().domains[job.site.domain]
     for row in air.radio_plan:
         point = job.get(AccessPoint, row.point_id)
         piece = sub_band(domain, row.band, row.channel) if row.channel is not None else None
-        outdoors = air.scene.building.house_at(point.at) is None
+        outdoors = building.house_at(point.at) is None
         if piece is None or not piece.indoor_only or not outdoors:
             continue
         choices = channel_choices(job, row.band, row.width_mhz, outdoors=True)
         fixes: tuple[Fix, ...] = ()
         if choices:
-            moved = with_radio(point, job.practice, row.band, channel=choices[0])
+            moved = with_radio(job, point, row.band, channel=choices[0])
             fixes = (Fix(label=f"Change to channel {choices[0]}", operations=(Put(element=moved),)),)
         yield Found(
             subject_ids=(row.point_id, row.band),

@@ -124,8 +124,8 @@ class Scene:
     def stand(self, point: AccessPoint) -> Stand:
         """Return where an access point's antenna is."""
         z_m = self.building.storey(point.storey_id).elevation_m + point.height_m
-        code = code_of(point)
-        axis, up = frame(point, isinstance(self.building.job.patterns[code], Antenna))
+        code = code_of(self.building.job, point)
+        axis, up = frame(point, code, isinstance(self.building.job.patterns[code], Antenna))
         return Stand(point.at.x_m, point.at.y_m, z_m, axis, up, code)
 
     def losses(self, stand: Stand, points_m: Floats) -> Losses:

@@ -11,7 +11,7 @@ from pydantic import Field
 
 from heathrise.core.edit import Operation, Put, Remove
 from heathrise.core.job import AccessPoint, Id, Job
-from heathrise.core.library import library, limit
+from heathrise.core.library import limit
 from heathrise.core.radio.air import assess_air
 from heathrise.core.radio.ground import Aim
 from heathrise.core.radio.learning import Compared, compare, learn
@@ -158,7 +158,11 @@ def _reused(job: Job, points: tuple[AccessPoint, ...]) -> tuple[AccessPoint, ...
     free = {p.id: p for p in job.of(AccessPoint) if not p.pinned}
     found = []
     for point in points:
-        near = [p for p in free.values() if p.storey_id == point.storey_id and _outdoor(p) == _outdoor(point)]
+        near = [
+            p
+            for p in free.values()
+            if p.storey_id == point.storey_id and _outdoor(job, p) == _outdoor(job, point)
+        ]
         if point.pinned or not near:
             found.append(point)
             continue
@@ -168,8 +172,8 @@ def _reused(job: Job, points: tuple[AccessPoint, ...]) -> tuple[AccessPoint, ...
     return tuple(found)
 
 
-def _outdoor(point: AccessPoint) -> bool:
-    return library().access_points[point.model].outdoor
+def _outdoor(job: Job, point: AccessPoint) -> bool:
+    return job.equipment[point.model].outdoor
 
 
 def _mend(job: Job, asked: Asked, _part: Part) -> tuple[Found, ...]:

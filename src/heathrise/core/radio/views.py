@@ -20,7 +20,7 @@ from heathrise.core.radio.colouring import overlap
 from heathrise.core.radio.coverage import NOTHING_DBM, Signals, Way, ranked, signals
 from heathrise.core.radio.rates import phy_rates_mbps, usable_share
 from heathrise.core.radio.scene import Grid, Scene
-from heathrise.core.site.building import Building
+from heathrise.core.site.building import Building, spaces_on
 
 Floats = NDArray[np.float64]
 Float32s = NDArray[np.float32]
@@ -28,7 +28,7 @@ Ints = NDArray[np.int64]
 Bools = NDArray[np.bool_]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Sight:
     """One band of a job's air over places: what every layer is made of."""
 
@@ -39,10 +39,13 @@ class Sight:
     way: Way = "weaker"
     planned: tuple[RadioPlan, ...] | None = None
     hasty: str | None = None
+    known: Signals | None = None
 
     @cached_property
     def heard(self) -> Signals:
         """Every access point's signal at every place."""
+        if self.known is not None:
+            return self.known
         return signals(self.job, self.scene, self.band, self.where, hasty=self.hasty)
 
     @cached_property
@@ -220,10 +223,10 @@ def phy(sight: Sight) -> Float32s:
     for i, (point, plan) in enumerate(zip(sight.heard.points, sight.plans, strict=True)):
         here = sight.server == i
         if plan is not None and here.any():
-            model = library().access_points[point.model]
+            model = sight.job.equipment[point.model]
             radio = model.band(sight.band)
             streams = min(radio.chains if radio else 1, int(limit("air.client_streams")))
-            found[here] = phy_rates_mbps(ratio[here], model.generation, plan.width_mhz, streams)
+            found[here] = phy_rates_mbps(ratio[here], model.generation or "6", plan.width_mhz, streams)
     return found.astype(np.float32)
 
 
@@ -285,7 +288,7 @@ def need_dbm(sight: Sight) -> Floats:
     level = np.searchsorted(floors, points[:, 2] + 1e-6, side="right") - 1
     for index, storey in enumerate(building.storeys):
         here = level == index
-        for space in building.spaces[storey.id]:
+        for space in spaces_on(sight.job, storey.id):
             wanted = library().needs[space.need].best_dbm
             if wanted is not None and here.any():
                 inside = here & shapely.contains_xy(building.polygons[space.id], points[:, 0], points[:, 1])

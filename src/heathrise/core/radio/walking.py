@@ -4,7 +4,6 @@ The client decides on what it hears (the way down); a drop is judged on the weak
 a loud point holds on to a phone it can no longer hear.
 """
 
-import uuid
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -12,12 +11,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from heathrise.core.edit import Put
-from heathrise.core.job import AccessPoint, Job, Point, Ssid, Walk
+from heathrise.core.job import AccessPoint, Job, Point, Ssid, Storey, Walk, derived_id
 from heathrise.core.library import Client, library, limit
 from heathrise.core.radio.candidates import usual_model
 from heathrise.core.radio.coverage import NOTHING_DBM, Signals, signals
 from heathrise.core.radio.scene import Scene
 from heathrise.core.rule import Fix
+from heathrise.core.site.building import space_at
 from heathrise.core.sums import Noun
 
 Floats = NDArray[np.float64]
@@ -110,13 +110,16 @@ def gap_of(job: Job) -> tuple[float, str]:
     return limit("air.gap_passphrase_ms"), "passphrase asked for again"
 
 
-def play(job: Job, scene: Scene, walk: Walk, need_dbm: float | None = None) -> Walked:
-    """Return a walk as the client lives it."""
+def play(
+    job: Job, scene: Scene, walk: Walk, need_dbm: float | None = None, heard: Signals | None = None
+) -> Walked:
+    """Return a walk as the client lives it; `heard` are the signals along it when they are known."""
     client = library().clients[walk.client_class]
     need = library().needs["calls"].best_dbm if need_dbm is None else need_dbm
     assert need is not None
     places, along = steps_of(job, walk)
-    heard = signals(job, scene, walk.band, places, client)
+    if heard is None:
+        heard = signals(job, scene, walk.band, places, client)
     weaker = heard.way("weaker")
     times = along / limit("air.walk_m_s")
     used, handovers = _decide(job, heard, client, places, times)
@@ -294,14 +297,14 @@ def _sticky(
 def mend(job: Job, scene: Scene, storey_id: str, at: Point) -> tuple[Fix, ...]:
     """Return the access point that would mend a drop at a place, of the model the job has most of."""
     points, model = job.of(AccessPoint), usual_model(job)
-    storey = scene.building.storey(storey_id)
-    space = scene.building.space_at(storey_id, at)
+    storey = job.get(Storey, storey_id)
+    space = space_at(job, scene.building, storey_id, at)
     if space is not None and space.no_go:
         return ()
     number = 1 + len(points)
     label = f"AP {number}"
     new = AccessPoint(
-        id=_id_at(storey_id, at),
+        id=derived_id(storey_id, f"mend {at.x_m} {at.y_m}"),
         label=label,
         storey_id=storey_id,
         at=at,
@@ -310,8 +313,3 @@ def mend(job: Job, scene: Scene, storey_id: str, at: Point) -> tuple[Fix, ...]:
     )
     where = space.label if space else storey.label
     return (Fix(label=f"Add {label} in {where}", operations=(Put(element=new),)),)
-
-
-def _id_at(storey_id: str, at: Point) -> str:
-    """Return an id that is the same for the same place, so that a mend pressed twice is one point."""
-    return str(uuid.uuid5(uuid.UUID(storey_id), f"mend {at.x_m} {at.y_m}"))

@@ -4,6 +4,7 @@ Obstacles are upright rectangles a ray can cross; slabs are level polygons with 
 their loss at 2.4, 5 and 6 GHz. [dB]
 """
 
+import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
@@ -17,6 +18,7 @@ from shapely.geometry import LineString, MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from heathrise.core.job import Element, Job, Opening, Planting, Point, Shaft, Space, Storey, Wall
+from heathrise.core.job.view import Slice
 from heathrise.core.library import library
 
 Floats = NDArray[np.float64]
@@ -92,18 +94,61 @@ class Piece(NamedTuple):
 
 
 NOTHING_DB = (0.0, 0.0, 0.0)
-GEOMETRY = ("site", "storey", "wall", "opening", "space", "shaft", "planting", "build-up")
-# How the air is computed and what was learned of it goes with the geometry: both change losses.
-READ = (*GEOMETRY, "air-model", "calibration", "antenna")
+# What of a job is geometry. How the air is computed, what was learned of it, antennas and models go with
+# it: all of them change losses. Names, needs and people do not.
+GEOMETRY = Slice(
+    "geometry",
+    {
+        "site": frozenset({"domain", "roof_build_up"}),
+        "storey": frozenset({"elevation_m", "ceiling_m", "void_m", "slab_build_up"}),
+        "wall": frozenset({"storey_id", "a", "b", "build_up", "height_m"}),
+        "opening": frozenset(
+            {"wall_id", "opening_kind", "at_m", "width_m", "sill_m", "height_m", "build_up"}
+        ),
+        "space": frozenset({"storey_id", "outline", "space_kind", "building", "slab_build_up", "contents"}),
+        "shaft": frozenset({"outline", "from_storey_id", "to_storey_id"}),
+        "planting": frozenset({"storey_id", "outline", "height_m", "build_up"}),
+        "build-up": frozenset({"code", "build_kind", "loss_24_db", "loss_5_db", "loss_6_db", "layers"}),
+        "air-model": frozenset({"round", "mirrors", "true_angle", "doors", "area_losses", "calibrated"}),
+        "calibration": frozenset(
+            {"offset_db", "shifts", "spaces", "near", "points", "before_db", "after_db", "held_out_db"}
+        ),
+        "antenna": frozenset({"code", "azimuth", "elevation"}),
+        "model": frozenset({"code", "model"}),
+    },
+)
 
 
 def building_of(job: Job) -> "Building":
-    """Return the building of a job; jobs that differ only in devices share one."""
-    return _building(tuple(e for e in job.elements if e.kind in READ))
+    """Return the building of a job; jobs that differ in anything but geometry share one.
+
+    Its elements are bare: their labels are their ids. `named` writes the labels of a job in their place.
+    """
+    return bare_building(GEOMETRY.of(job))
+
+
+def spaces_on(job: Job, storey_id: str) -> tuple[Space, ...]:
+    """Return the spaces of a storey with all that was said of them."""
+    return tuple(space for space in job.of(Space) if space.storey_id == storey_id)
+
+
+def space_at(job: Job, building: "Building", storey_id: str, at: Point) -> Space | None:
+    """Return the smallest space at a place, with all that was said of it."""
+    found = building.space_at(storey_id, at)
+    return job.get(Space, found.id) if found is not None else None
+
+
+_ID = re.compile(r"[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}")
+
+
+def named(job: Job, text: str) -> str:
+    """Return a text of a building's with the labels of a job in place of ids."""
+    return _ID.sub(lambda found: job.by_id[found[0]].label if found[0] in job.by_id else found[0], text)
 
 
 @lru_cache(maxsize=8)
-def _building(elements: tuple[Element, ...]) -> "Building":
+def bare_building(elements: tuple[Element, ...]) -> "Building":
+    """Return the building of the bare elements of a job."""
     return Building(Job.model_construct(name="geometry", elements=elements))
 
 

@@ -10,18 +10,20 @@ from shapely.geometry import Polygon
 from heathrise.core.edit import Put
 from heathrise.core.job import (
     AccessPoint,
-    Device,
+    Equipment,
     Job,
+    Link,
     NoGo,
+    OnSheet,
     Opening,
     Point,
     Rack,
-    Run,
     ServiceEntry,
     Space,
     Storey,
     Underlay,
     Wall,
+    derived_id,
 )
 from heathrise.core.library import library, limit
 from heathrise.core.rule import Fix, Found, Place, rule
@@ -48,7 +50,7 @@ def service_subnet_unknown(job: Job) -> Iterator[Found]:
 def fixed_without_cable(job: Job) -> Iterator[Found]:
     """More fixed things are counted than have a place on the sheet."""
     counted = cabled(job)
-    placed = len(job.of(Device))
+    placed = sum(isinstance(thing.place, OnSheet) for thing in job.of(Equipment))
     if counted > placed:
         yield Found(
             subject_ids=(job.brief.id,),
@@ -79,7 +81,7 @@ def drops_unanswered(job: Job, brief: Demand) -> Iterator[Found]:
 @rule("brief.drop-not-placed")
 def drop_not_placed(job: Job, brief: Demand) -> Iterator[Found]:
     """A drop is wanted, and there are fewer such devices than wanted drops of their kind."""
-    placed = Counter(device.model for device in job.of(Device))
+    placed = Counter(thing.model for thing in job.of(Equipment))
     wanted = Counter(drop.device for drop in brief.drops if drop.wanted and drop.device)
     for model, count in wanted.items():
         if placed[model] < count:
@@ -89,7 +91,7 @@ def drop_not_placed(job: Job, brief: Demand) -> Iterator[Found]:
                 subject="Forgotten drops",
                 value=placed[model],
                 limit=count,
-                text=f"{count} drops want a {library().devices[model or ''].label.lower()} "
+                text=f"{count} drops want a {library().equipment[model or ''].label.lower()} "
                 f"({', '.join(names).lower()}); {placed[model]} of it stand on the sheet.",
                 advice="Place it, or say that the drop is not wanted.",
             )
@@ -194,21 +196,18 @@ _NO_GO_ASKS = {
 def in_no_go_area(job: Job) -> Iterator[Found]:
     """Something is planned inside a no-go area."""
     areas = [(area, ring_polygon(area.outline)) for area in job.of(NoGo)]
-    things: tuple[AccessPoint | Device | Rack, ...] = (
-        *job.of(AccessPoint),
-        *job.of(Device),
-        *job.of(Rack),
-    )
-    for thing in things:
-        here = shapely.Point(thing.at.x_m, thing.at.y_m)
+    on_sheet = [thing for thing in job.of(Equipment) if isinstance(thing.place, OnSheet)]
+    for thing in (*job.of(AccessPoint), *on_sheet, *job.of(Rack)):
+        spot = job.spot(thing.id)
+        here = shapely.Point(spot.at.x_m, spot.at.y_m)
         for area, shape in areas:
-            if area.storey_id == thing.storey_id and shape.covers(here):
+            if area.storey_id == spot.storey_id and shape.covers(here):
                 yield Found(
                     subject_ids=(thing.id, area.id),
                     subject=thing.label,
                     text=f"{thing.label} stands in {area.label}, a no-go area: {area.reason.replace('-', ' ')}.",
                     advice=_NO_GO_ASKS[area.reason],
-                    place=Place(storey_id=thing.storey_id, at=thing.at),
+                    place=Place(storey_id=spot.storey_id, at=spot.at),
                 )
 
 
@@ -264,7 +263,10 @@ def no_service_entry(job: Job) -> Iterator[Found]:
     if job.of(Rack) and not job.of(ServiceEntry):
         rack = job.of(Rack)[0]
         entry = ServiceEntry(
-            id=_derived(rack.id), label="Service entry", storey_id=rack.storey_id, at=rack.at
+            id=derived_id(rack.id, "service entry"),
+            label="Service entry",
+            storey_id=rack.storey_id,
+            at=rack.at,
         )
         yield Found(
             subject_ids=(),
@@ -293,24 +295,18 @@ def wall_without_build_up(job: Job) -> Iterator[Found]:
 def no_riser(job: Job) -> Iterator[Found]:
     """A run would have to change storeys where there is no riser."""
     ways = joined_storeys(job)
-    for run in job.of(Run):
-        rack = job.get(Rack, run.rack_id)
-        target = job.end_of(run)
-        if target.storey_id not in ways[rack.storey_id]:
+    for run in job.of(Link):
+        start, end = job.spot(run.a.on), job.spot(run.b.on)
+        if end.storey_id not in ways[start.storey_id]:
             yield Found(
                 subject_ids=(run.id,),
                 subject=run.label,
                 text=f"{run.label} has no riser to go between storeys and is measured straight "
                 "up at the rack.",
                 advice="Mark the riser it will use.",
-                place=Place(storey_id=target.storey_id, at=target.at),
+                place=Place(storey_id=end.storey_id, at=end.at),
             )
 
 
 def _middle(wall: Wall) -> Point:
     return Point(x_m=(wall.a.x_m + wall.b.x_m) / 2, y_m=(wall.a.y_m + wall.b.y_m) / 2)
-
-
-def _derived(element_id: str) -> str:
-    """Return an id derived from another, so that a fix pressed twice adds one element."""
-    return f"{int(element_id[:8], 16) ^ 0xFFFFFFFF:08x}{element_id[8:]}"

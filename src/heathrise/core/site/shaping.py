@@ -5,19 +5,16 @@ operations that do it, so that one edit does it and one undo takes it back.
 import math
 from collections.abc import Callable, Iterable, Sequence
 from itertools import pairwise
-from typing import Annotated, Any, Literal, NamedTuple
+from typing import Any
 
 import shapely
-from pydantic import Field
 from shapely.geometry import LineString
 
 from heathrise.core.edit import Operation, Put, Remove
 from heathrise.core.job import (
     Element,
-    Id,
     Job,
     Opening,
-    Path,
     Point,
     Space,
     Storey,
@@ -25,155 +22,32 @@ from heathrise.core.job import (
     Wall,
 )
 from heathrise.core.library import limit
+from heathrise.core.site.actions import (
+    Action,
+    AlignAll,
+    AlignStorey,
+    ArrayAll,
+    ChangeAll,
+    CloseGaps,
+    CopyStorey,
+    CurveWall,
+    FindSpaces,
+    JoinWalls,
+    MoveAll,
+    NotPossible,
+    OffsetWalls,
+    RemoveAll,
+    Shaped,
+    SplitWall,
+)
 from heathrise.core.site.align import alignment, moved
 from heathrise.core.site.building import polygon
 from heathrise.core.site.loops import gaps, loops, outline, segments_of
-from heathrise.core.sums import Noun, Sum
+from heathrise.core.site.movement import along, arc_points, centre_of, moved_element, points_of, storey_of
 
 NewId = Callable[[], str]
-Ids = Annotated[tuple[Id, ...], Field(min_length=1, max_length=5000)]
 # A found loop is a space that is there already when they share this much of their area.
 _SAME_SPACE = 0.8
-
-
-class NotPossible(ValueError):
-    """A drawing action that cannot be done; the message says why and what to do."""
-
-
-class Shaped(NamedTuple):
-    """What an action would do: its operations, a sentence, and a sum where it measured something."""
-
-    operations: tuple[Operation, ...]
-    note: str
-    sum: Sum | None = None
-
-
-class SplitWall(Noun):
-    """Cut a wall in two at a place along it."""
-
-    do: Literal["split"] = "split"
-    wall_id: Id
-    at_m: float = Field(gt=0)
-
-
-class JoinWalls(Noun):
-    """Make one wall of two that continue each other."""
-
-    do: Literal["join"] = "join"
-    ids: Ids
-
-
-class OffsetWalls(Noun):
-    """Copy walls sideways by a distance, to the right of their direction when positive."""
-
-    do: Literal["offset"] = "offset"
-    ids: Ids
-    by_m: float = Field(ge=-100, le=100)
-
-
-class CurveWall(Noun):
-    """Draw a curved wall as chords through three points."""
-
-    do: Literal["curve"] = "curve"
-    storey_id: Id
-    a: Point
-    through: Point
-    b: Point
-    build_up: str | None = None
-    thickness_m: float | None = Field(None, gt=0, le=3)
-
-
-class FindSpaces(Noun):
-    """Make spaces of the closed loops of a storey that are none yet."""
-
-    do: Literal["find-spaces"] = "find-spaces"
-    storey_id: Id
-
-
-class CloseGaps(Noun):
-    """Carry walls that stop short to what they should meet."""
-
-    do: Literal["close-gaps"] = "close-gaps"
-    storey_id: Id
-
-
-class CopyStorey(Noun):
-    """Copy a storey's walls, openings and spaces to a new storey on top."""
-
-    do: Literal["copy-storey"] = "copy-storey"
-    storey_id: Id
-
-
-class MoveAll(Noun):
-    """Move and turn elements about their common middle."""
-
-    do: Literal["move"] = "move"
-    ids: Ids
-    dx_m: float = Field(0, ge=-10_000, le=10_000)
-    dy_m: float = Field(0, ge=-10_000, le=10_000)
-    turn_deg: float = Field(0, ge=-360, le=360)
-
-
-class ArrayAll(Noun):
-    """Copy elements in columns and rows."""
-
-    do: Literal["array"] = "array"
-    ids: Ids
-    columns: int = Field(ge=1, le=50)
-    rows: int = Field(ge=1, le=50)
-    dx_m: float = Field(ge=-1000, le=1000)
-    dy_m: float = Field(ge=-1000, le=1000)
-
-
-class AlignAll(Noun):
-    """Put elements in one line: the x or y of the first."""
-
-    do: Literal["align"] = "align"
-    ids: Ids
-    along: Literal["x", "y"]
-
-
-class AlignStorey(Noun):
-    """Lay a storey over another by two points each."""
-
-    do: Literal["align-storey"] = "align-storey"
-    storey_id: Id
-    here: tuple[Point, Point]
-    there: tuple[Point, Point]
-
-
-class ChangeAll(Noun):
-    """Give one field of many elements one value."""
-
-    do: Literal["change"] = "change"
-    ids: Ids
-    field: str = Field(max_length=40)
-    value: str | float | bool | None
-
-
-class RemoveAll(Noun):
-    """Take elements away."""
-
-    do: Literal["remove"] = "remove"
-    ids: Ids
-
-
-Action = Annotated[
-    SplitWall
-    | JoinWalls
-    | OffsetWalls
-    | CurveWall
-    | FindSpaces
-    | CloseGaps
-    | CopyStorey
-    | MoveAll
-    | ArrayAll
-    | AlignAll
-    | AlignStorey
-    | ChangeAll
-    | RemoveAll,
-    Field(discriminator="do"),
-]
 
 
 def shape(job: Job, action: Action, new_id: NewId) -> Shaped:
@@ -238,7 +112,9 @@ class _Shaper:
             raise NotPossible("a wall can be split no nearer than 5 cm to its ends")
         cut = along(wall, action.at_m)
         first = wall.model_copy(update={"b": cut})
-        second = wall.model_copy(update={"id": self.new_id(), "label": self.free(wall.label), "a": cut})
+        second = wall.model_copy(
+            update={"id": self.new_id(), "order": 0, "label": self.free(wall.label), "a": cut}
+        )
         operations: list[Operation] = [Put(element=first), Put(element=second)]
         for opening in self.openings(wall.id):
             if opening.at_m >= action.at_m:
@@ -289,7 +165,7 @@ class _Shaper:
                 ny = (element.b.x_m - element.a.x_m) / element.length_m * action.by_m
                 ends = {"a": moved(element.a, nx, ny), "b": moved(element.b, nx, ny)}
                 copy = element.model_copy(
-                    update={"id": self.new_id(), "label": self.free(element.label), **ends}
+                    update={"id": self.new_id(), "order": 0, "label": self.free(element.label), **ends}
                 )
                 operations.append(Put(element=copy))
         if not operations:
@@ -358,6 +234,7 @@ class _Shaper:
         made = source.model_copy(
             update={
                 "id": self.new_id(),
+                "order": 0,
                 "label": self.free("Storey 1"),
                 "elevation_m": round(top.elevation_m + rise, 3),
                 "storey_kind": "floor",
@@ -380,31 +257,36 @@ class _Shaper:
         """Return copies of elements moved by a step, a wall's openings with it."""
         out: list[Operation] = []
         for element in elements:
-            fresh = {"id": self.new_id(), "label": self.free(element.label), **(changes or {})}
-            copy = _moved(element, dx, dy, 0.0).model_copy(update=fresh)
+            fresh = {"id": self.new_id(), "order": 0, "label": self.free(element.label), **(changes or {})}
+            copy = moved_element(element, dx, dy, 0.0).model_copy(update=fresh)
             out.append(Put(element=copy))
             if isinstance(element, Wall):
                 for opening in self.openings(element.id):
-                    door = {"id": self.new_id(), "label": self.free(opening.label), "wall_id": copy.id}
+                    door = {
+                        "id": self.new_id(),
+                        "order": 0,
+                        "label": self.free(opening.label),
+                        "wall_id": copy.id,
+                    }
                     out.append(Put(element=opening.model_copy(update=door)))
         return out
 
     def move(self, action: MoveAll) -> Shaped:
-        picked = [e for e in self.all(action.ids) if _points(e)]
+        picked = [e for e in self.all(action.ids) if points_of(e)]
         if not picked:
             raise NotPossible("nothing that was picked has a place of its own to move")
-        points = [p for e in picked for p in _points(e)]
+        points = [p for e in picked for p in points_of(e)]
         mx = (min(p.x_m for p in points) + max(p.x_m for p in points)) / 2
         my = (min(p.y_m for p in points) + max(p.y_m for p in points)) / 2
         centre = moved(Point(x_m=mx, y_m=my), 0, 0, action.turn_deg)
         dx, dy = mx - centre.x_m + action.dx_m, my - centre.y_m + action.dy_m
-        operations = tuple(Put(element=_moved(e, dx, dy, action.turn_deg)) for e in picked)
+        operations = tuple(Put(element=moved_element(e, dx, dy, action.turn_deg)) for e in picked)
         return Shaped(operations, f"{len(operations)} moved.")
 
     def array(self, action: ArrayAll) -> Shaped:
         if action.columns * action.rows < 2:
             raise NotPossible("an array needs two columns or two rows")
-        picked = [e for e in self.all(action.ids) if _points(e) and not isinstance(e, Underlay)]
+        picked = [e for e in self.all(action.ids) if points_of(e) and not isinstance(e, Underlay)]
         if len(picked) * action.columns * action.rows > 5000:
             raise NotPossible("that would make more than 5,000 copies")
         operations: list[Operation] = []
@@ -415,14 +297,14 @@ class _Shaper:
         return Shaped(tuple(operations), f"{len(operations)} copies made.")
 
     def align(self, action: AlignAll) -> Shaped:
-        picked = [e for e in self.all(action.ids) if _points(e)]
-        goal = _centre(picked[0])
+        picked = [e for e in self.all(action.ids) if points_of(e)]
+        goal = centre_of(picked[0])
         operations = []
         for element in picked[1:]:
-            at = _centre(element)
+            at = centre_of(element)
             dx = goal.x_m - at.x_m if action.along == "x" else 0.0
             dy = goal.y_m - at.y_m if action.along == "y" else 0.0
-            operations.append(Put(element=_moved(element, dx, dy, 0.0)))
+            operations.append(Put(element=moved_element(element, dx, dy, 0.0)))
         if not operations:
             raise NotPossible("pick two things or more to align")
         return Shaped(tuple(operations), f"{len(operations)} put in line with {picked[0].label}.")
@@ -432,12 +314,12 @@ class _Shaper:
             found = alignment(action.here, action.there)
         except ValueError as error:
             raise NotPossible(str(error)) from error
-        mine = [
-            e for e in self.job.elements if getattr(e, "storey_id", None) == action.storey_id and _points(e)
-        ]
+        mine = [e for e in self.job.elements if storey_of(e) == action.storey_id and points_of(e)]
         if abs(found.turn_deg) > 0.01 and any(isinstance(e, Underlay) for e in mine):
             mine = [e for e in mine if not isinstance(e, Underlay)]
-        operations = tuple(Put(element=_moved(e, found.dx_m, found.dy_m, found.turn_deg)) for e in mine)
+        operations = tuple(
+            Put(element=moved_element(e, found.dx_m, found.dy_m, found.turn_deg)) for e in mine
+        )
         return Shaped(operations, f"The two points differ by {found.error_m:.2f} m.", found.sum)
 
     def change(self, action: ChangeAll) -> Shaped:
@@ -458,83 +340,3 @@ class _Shaper:
         gone = {e.id for e in found}
         roots = [e for e in found if not (isinstance(e, Opening) and e.wall_id in gone)]
         return Shaped(tuple(Remove(id=e.id) for e in roots), f"{len(roots)} removed.")
-
-
-def along(wall: Wall, at_m: float) -> Point:
-    """Return the place at a distance along a wall."""
-    share = at_m / wall.length_m
-    return Point(
-        x_m=round(wall.a.x_m + (wall.b.x_m - wall.a.x_m) * share, 3),
-        y_m=round(wall.a.y_m + (wall.b.y_m - wall.a.y_m) * share, 3),
-    )
-
-
-def arc_points(a: Point, through: Point, b: Point) -> list[Point]:
-    """Return chords' ends along the circle through three points, none longer than the limit.
-
-    Raises
-    ------
-    NotPossible
-        If the three lie on one line.
-    """
-    ax, ay, bx, by, cx, cy = a.x_m, a.y_m, through.x_m, through.y_m, b.x_m, b.y_m
-    d = 2 * (ax * (by - cy) + bx * (cy - ay) + cx * (ay - by))
-    if abs(d) < 1e-6:
-        raise NotPossible("the three points lie on one line; draw a straight wall")
-    ux = ((ax**2 + ay**2) * (by - cy) + (bx**2 + by**2) * (cy - ay) + (cx**2 + cy**2) * (ay - by)) / d
-    uy = ((ax**2 + ay**2) * (cx - bx) + (bx**2 + by**2) * (ax - cx) + (cx**2 + cy**2) * (bx - ax)) / d
-    radius = math.hypot(ax - ux, ay - uy)
-    start, mid, stop = (math.atan2(y - uy, x - ux) for x, y in ((ax, ay), (bx, by), (cx, cy)))
-    turn = (stop - start) % (2 * math.pi)
-    if (mid - start) % (2 * math.pi) > turn:
-        turn -= 2 * math.pi
-    chords = max(2, math.ceil(abs(turn) * radius / limit("plan.chord_m")))
-    angles = [start + turn * i / chords for i in range(chords + 1)]
-    inner = [
-        Point(x_m=round(ux + radius * math.cos(t), 3), y_m=round(uy + radius * math.sin(t), 3))
-        for t in angles[1:-1]
-    ]
-    return [a, *inner, b]
-
-
-def _points(element: Element) -> tuple[Point, ...]:
-    """Return the places an element is drawn at, none for what hangs on others."""
-    if isinstance(element, Wall):
-        return element.a, element.b
-    if isinstance(element, Underlay):
-        return (Point(x_m=element.x_m, y_m=element.y_m),)
-    at = getattr(element, "at", None)
-    if at is not None:
-        return (at,)
-    found: Path = getattr(element, "outline", None) or getattr(element, "path", None) or ()
-    return found
-
-
-def _centre(element: Element) -> Point:
-    points = _points(element)
-    return Point(
-        x_m=(min(p.x_m for p in points) + max(p.x_m for p in points)) / 2,
-        y_m=(min(p.y_m for p in points) + max(p.y_m for p in points)) / 2,
-    )
-
-
-def _moved(element: Element, dx: float, dy: float, turn: float) -> Element:
-    """Return an element turned about the sheet's zero and moved."""
-    if isinstance(element, Wall):
-        return element.model_copy(
-            update={"a": moved(element.a, dx, dy, turn), "b": moved(element.b, dx, dy, turn)}
-        )
-    if isinstance(element, Underlay):
-        at = moved(Point(x_m=element.x_m, y_m=element.y_m), dx, dy, turn)
-        return element.model_copy(update={"x_m": at.x_m, "y_m": at.y_m})
-    for field in ("outline", "path"):
-        if hasattr(element, field):
-            return element.model_copy(
-                update={field: tuple(moved(p, dx, dy, turn) for p in getattr(element, field))}
-            )
-    if hasattr(element, "at"):
-        changes: dict[str, Any] = {"at": moved(element.at, dx, dy, turn)}
-        if hasattr(element, "facing_deg"):
-            changes["facing_deg"] = (element.facing_deg + turn) % 360
-        return element.model_copy(update=changes)
-    return element

@@ -1,44 +1,50 @@
-"""A port for every run: an assignment problem, solved per rack.
+"""A port for every end of a run in a rack: an assignment problem, solved per rack.
 
-Pinned runs keep their ports. The rest are matched to ports by least cost: a port that cannot
-serve is out, then speed lost, power class wasted and order of labels are weighed, in that order.
+Ends whose port was decided keep it. The rest are proposed by least cost: a port that cannot serve is out,
+then speed lost, power class wasted and the runs' own order are weighed, in that order. What is proposed may
+move with the next edit; what is decided moves by a person's edit only.
 """
 
 import math
-from collections import defaultdict
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import linear_sum_assignment
 
-from heathrise.core.cabling.runs import RunPlan, Runs, poe_class_needed
-from heathrise.core.job import Job, Rack, Run, Switch
-from heathrise.core.library import library
+from heathrise.core.cabling.ends import feeds_on, poe_class_needed, runs_of
+from heathrise.core.cabling.runs import RunPlan, Runs
+from heathrise.core.edit import Operation, Put
+from heathrise.core.job import End, Equipment, InRack, Job, Link, Rack
+from heathrise.core.library import EquipmentModel, Port
 from heathrise.core.power.feeds import FeedPlan, Feeds
 from heathrise.core.sums import Noun, Sum, SumLine
 
 _NEVER = 1e6
 _UNFED = 1e3
+Side = Literal["a", "b"]
 
 
 class PortPlan(Noun):
-    """One port of a switch and what is on it."""
+    """One port of a switch and what is on it. `decided` is False for a proposal."""
 
     switch_id: str
     switch_label: str
-    port: int
+    port: str
     speed_mbps: int
     poe_class: int
     uplink: bool
     run_id: str | None
+    side: Side | None
     run_label: str
     to_label: str
     needs_class: int
     needs_mbps: int
     watts: float
-    pinned: bool
+    decided: bool
     holds: bool
 
 
@@ -61,9 +67,10 @@ class BudgetPlan(Noun):
 
 
 class Unplaced(Noun):
-    """A run without a port, and why."""
+    """An end of a run without a port, and why."""
 
     run_id: str
+    side: Side
     rack_id: str
     why: str
 
@@ -78,44 +85,57 @@ class Ports:
 
     @cached_property
     def by_run(self) -> dict[str, PortPlan]:
-        """Ports by run id."""
-        return {port.run_id: port for port in self.ports if port.run_id is not None}
+        """The port at a run's near end, by run id."""
+        return {port.run_id: port for port in self.ports if port.run_id is not None and port.side == "a"}
 
 
 @dataclass(frozen=True)
 class Slot:
     """A port before anything is on it."""
 
-    switch: Switch
-    number: int
-    speed_mbps: int
-    poe_class: int
-    uplink: bool
+    switch: Equipment
+    port: Port
+
+    @property
+    def speed_mbps(self) -> int:
+        """Its top speed. [Mb/s]"""
+        return self.port.group.speed_mbps
+
+    @property
+    def poe_class(self) -> int:
+        """The class it gives, 0 for none."""
+        return self.port.group.gives_class
 
 
 @dataclass(frozen=True)
 class Ask:
-    """What a run asks of a port. `poe_class` is 0 when it is fed elsewhere."""
+    """What one end of a run asks of a port. `poe_class` is 0 when what is at the other end is fed elsewhere."""
 
-    run: Run
+    run: Link
+    side: Side
     plan: RunPlan
     poe_class: int
     to_rack: bool
 
+    @property
+    def end(self) -> End:
+        """The end it is about."""
+        return self.run.a if self.side == "a" else self.run.b
 
-def slots_of(switch: Switch) -> list[Slot]:
-    """Return a switch's ports, numbered from 1 as they stand on its front."""
-    found: list[Slot] = []
-    for group in library().switches[switch.model].ports:
-        for _ in range(group.count):
-            number = len(found) + 1
-            found.append(Slot(switch, number, group.speed_mbps, group.poe_class, group.uplink))
+
+def switches_in(job: Job, rack_id: str) -> list[tuple[Equipment, EquipmentModel]]:
+    """Return what joins ports in a rack, in its own order."""
+    found = []
+    for thing in job.of(Equipment):
+        model = job.equipment[thing.model]
+        if isinstance(thing.place, InRack) and thing.place.rack_id == rack_id and model.joins:
+            found.append((thing, model))
     return found
 
 
 def cost(ask: Ask, slot: Slot, split: bool = False) -> float:
-    """Return what putting a run on a port costs; `_NEVER` when it may not stand there."""
-    if slot.uplink != ask.to_rack:
+    """Return what putting an end on a port costs; `_NEVER` when it may not stand there."""
+    if slot.port.group.uplink != ask.to_rack or ask.end.on not in (slot.switch.id, _rack(slot)):
         return _NEVER
     unfed = _UNFED * (ask.poe_class - slot.poe_class) if slot.poe_class < ask.poe_class else 0.0
     lost = max(0.0, math.log2(ask.plan.speed_mbps / slot.speed_mbps)) * 10
@@ -125,26 +145,36 @@ def cost(ask: Ask, slot: Slot, split: bool = False) -> float:
     return unfed + lost + spared + kept + 2.0 * max(0, slot.poe_class - ask.poe_class)
 
 
+def _rack(slot: Slot) -> str | None:
+    return slot.switch.place.rack_id if isinstance(slot.switch.place, InRack) else None
+
+
 def _asks(job: Job, runs: Runs, rack_id: str) -> list[Ask]:
+    """Return every end that stands in a rack and wants a port there, in the order of the runs."""
+    fed = feeds_on(job)
     asks = []
-    for run in job.of(Run):
-        if run.rack_id == rack_id and (run.pin is not None or run.id not in runs.spares):
-            end = job.end_of(run)
-            fed = 0 if run.injector else poe_class_needed(end)
-            asks.append(Ask(run, runs.by_id[run.id], fed, isinstance(end, Rack)))
+    for run in runs_of(job):
+        decided = run.a.port is not None or run.b.port is not None
+        if (run.id in runs.spares and not decided) or run.id not in runs.by_id:
+            continue
+        sides: tuple[tuple[Side, End, End], ...] = (("a", run.a, run.b), ("b", run.b, run.a))
+        for side, end, other in sides:
+            if job.rack_of(end.on) == rack_id:
+                to_rack = job.rack_of(other.on) is not None
+                asked = 0 if run.id in fed or to_rack else poe_class_needed(job, other.on)
+                asks.append(Ask(run, side, runs.by_id[run.id], asked, to_rack))
     return asks
 
 
 def assign(asks: list[Ask], slots: list[Slot], split: bool = False) -> dict[int, int]:
-    """Return slot index by ask index: pins first, then least cost. Unplaceable asks are absent."""
-    at = {(slot.switch.id, slot.number): i for i, slot in enumerate(slots)}
+    """Return slot index by ask index: what is decided first, then least cost. Unplaceable asks are absent."""
+    at = {(slot.switch.id, slot.port.name): i for i, slot in enumerate(slots)}
     placed: dict[int, int] = {}
     for i, ask in enumerate(asks):
-        pin = ask.run.pin
-        slot = at.get((pin.switch_id, pin.port)) if pin else None
+        slot = at.get((ask.end.on, ask.end.port or ""))
         if slot is not None and slot not in placed.values():
             placed[i] = slot
-    rest = [i for i in range(len(asks)) if i not in placed]
+    rest = [i for i in range(len(asks)) if asks[i].end.port is None]
     free = [j for j in range(len(slots)) if j not in placed.values()]
     if rest and free:
         costs = _costs(asks, slots, rest, free, split)
@@ -158,59 +188,93 @@ def _costs(
     asks: list[Ask], slots: list[Slot], rest: list[int], free: list[int], split: bool
 ) -> NDArray[np.float64]:
     table = np.array([[cost(asks[i], slots[j], split) for j in free] for i in rest])
-    # Equal ports fill in the order of labels.
+    # Equal ports fill in the order of the runs.
     order = np.abs(np.arange(len(rest))[:, None] - np.arange(len(free))[None, :]) * 1e-4
     return np.where(table >= _NEVER, _NEVER, table + order)
 
 
+@dataclass(frozen=True)
+class RackPorts:
+    """The ports of one rack, and what found none."""
+
+    ports: tuple[PortPlan, ...]
+    unplaced: tuple[Unplaced, ...]
+
+
+def plan_rack(job: Job, runs: Runs, feeds: Feeds, rack_id: str) -> RackPorts:
+    """Return the ports of everything that joins ports in a rack."""
+    asks = _asks(job, runs, rack_id)
+    switches = switches_in(job, rack_id)
+    slots = [Slot(switch, port) for switch, model in switches for port in model.port_list]
+    placed = assign(asks, slots, job.practice.port_split == "powered-and-plain")
+    on = {slot: asks[i] for i, slot in placed.items()}
+    unplaced = tuple(
+        Unplaced(run_id=ask.run.id, side=ask.side, rack_id=rack_id, why=_why(ask, asks, slots, placed))
+        for i, ask in enumerate(asks)
+        if i not in placed
+    )
+    return RackPorts(tuple(_port(slot, on.get(j), feeds) for j, slot in enumerate(slots)), unplaced)
+
+
 def plan_ports(job: Job, runs: Runs, feeds: Feeds) -> Ports:
-    """Return the port of every run and the budget of every switch."""
-    by_rack: dict[str, list[Switch]] = defaultdict(list)
-    for switch in job.of(Switch):
-        by_rack[switch.rack_id].append(switch)
-    ports: list[PortPlan] = []
-    unplaced: list[Unplaced] = []
-    for rack in job.of(Rack):
-        asks = _asks(job, runs, rack.id)
-        slots = [slot for switch in by_rack[rack.id] for slot in slots_of(switch)]
-        placed = assign(asks, slots, job.practice.port_split == "powered-and-plain")
-        on = {slot: asks[i] for i, slot in placed.items()}
-        ports += [_port(slot, on.get(j), feeds) for j, slot in enumerate(slots)]
-        unplaced += [
-            Unplaced(run_id=ask.run.id, rack_id=rack.id, why=_why(slots))
-            for i, ask in enumerate(asks)
-            if i not in placed
-        ]
-    budgets = tuple(_budget(job, switch, ports, feeds) for switch in job.of(Switch))
-    return Ports(tuple(ports), budgets, tuple(unplaced))
+    """Return the port of every run's ends and the budget of every switch."""
+    racks = [plan_rack(job, runs, feeds, rack.id) for rack in job.of(Rack)]
+    ports = tuple(port for rack in racks for port in rack.ports)
+    budgets = tuple(
+        plan_budget(job, switch, ports, feeds)
+        for rack in job.of(Rack)
+        for switch, _ in switches_in(job, rack.id)
+    )
+    return Ports(ports, budgets, tuple(missing for rack in racks for missing in rack.unplaced))
 
 
-def _why(slots: list[Slot]) -> str:
-    return "every port of its rack is taken" if slots else "its rack has no switch"
+def settled(job: Job, ports: Sequence[PortPlan]) -> tuple[Operation, ...]:
+    """Return operations that decide every port that is proposed."""
+    changed: dict[str, Link] = {}
+    for port in ports:
+        if port.run_id is None or port.side is None or port.decided:
+            continue
+        link = changed.get(port.run_id) or job.get(Link, port.run_id)
+        end = End(on=port.switch_id, port=port.port)
+        changed[link.id] = link.model_copy(update={port.side: end})
+    return tuple(Put(element=link) for link in changed.values())
+
+
+def _why(ask: Ask, asks: list[Ask], slots: list[Slot], placed: dict[int, int]) -> str:
+    if not slots:
+        return "its rack has no switch"
+    if ask.end.port is not None:
+        same = (asks[i].run.label for i in placed if asks[i].end == ask.end)
+        return f"port {ask.end.port} was given to it, and {next(same, 'another run')} has it too"
+    return "every port of its rack is taken"
 
 
 def _port(slot: Slot, ask: Ask | None, feeds: Feeds) -> PortPlan:
     feed = feeds.by_id.get(ask.run.id) if ask else None
     fed = feed is not None and ask is not None and ask.poe_class > 0
+    other = ""
+    if ask is not None:
+        other = ask.plan.to_label if ask.side == "a" else ask.plan.from_label
     return PortPlan(
         switch_id=slot.switch.id,
         switch_label=slot.switch.label,
-        port=slot.number,
+        port=slot.port.name,
         speed_mbps=slot.speed_mbps,
         poe_class=slot.poe_class,
-        uplink=slot.uplink,
+        uplink=slot.port.group.uplink,
         run_id=ask.run.id if ask else None,
+        side=ask.side if ask else None,
         run_label=ask.run.label if ask else "",
-        to_label=ask.plan.to_label if ask else "",
+        to_label=other,
         needs_class=ask.poe_class if ask else 0,
         needs_mbps=ask.plan.speed_mbps if ask else 0,
         watts=(feed.max_source_w or 0.0) if feed and fed else 0.0,
-        pinned=bool(ask and ask.run.pin),
+        decided=bool(ask and ask.end.port),
         holds=ask is None or ask.poe_class <= slot.poe_class,
     )
 
 
-def _fed(feeds: Feeds, ports: list[PortPlan], switch_id: str) -> list[FeedPlan]:
+def _fed(feeds: Feeds, ports: Sequence[PortPlan], switch_id: str) -> list[FeedPlan]:
     return [
         feeds.by_id[port.run_id]
         for port in ports
@@ -218,8 +282,9 @@ def _fed(feeds: Feeds, ports: list[PortPlan], switch_id: str) -> list[FeedPlan]:
     ]
 
 
-def _budget(job: Job, switch: Switch, ports: list[PortPlan], feeds: Feeds) -> BudgetPlan:
-    model = library().switches[switch.model]
+def plan_budget(job: Job, switch: Equipment, ports: Sequence[PortPlan], feeds: Feeds) -> BudgetPlan:
+    """Return what a switch is asked for by three methods, against its budget."""
+    model = job.equipment[switch.model]
     mine = [port for port in ports if port.switch_id == switch.id]
     fed = _fed(feeds, ports, switch.id)
     by_class = sum(plan.reserve_w for plan in fed)

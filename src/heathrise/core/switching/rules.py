@@ -3,41 +3,36 @@
 from collections import defaultdict
 from collections.abc import Iterator
 
+from heathrise.core.cabling.ends import place_of
 from heathrise.core.cabling.runs import Runs
 from heathrise.core.edit import Put, apply
-from heathrise.core.job import Job, PortPin, Rack, Run, Switch
-from heathrise.core.library import library, limit
+from heathrise.core.job import End, Equipment, InLine, InRack, Job, Link, Rack, derived_id
+from heathrise.core.library import EquipmentModel, limit
 from heathrise.core.power.feeds import Feeds
-from heathrise.core.rule import Fix, Found, Place, rule
-from heathrise.core.switching.ports import PortPlan, Ports, plan_ports
+from heathrise.core.rule import Fix, Found, rule
+from heathrise.core.switching.ports import PortPlan, Ports, plan_ports, settled
 from heathrise.core.units import quantity
 
 
-def _rack_place(job: Job, rack_id: str) -> Place:
-    rack = job.get(Rack, rack_id)
-    return Place(storey_id=rack.storey_id, at=rack.at)
-
-
-def _free_port(ports: Ports, job: Job, rack_id: str, poe_class: int) -> PortPlan | None:
+def _free_port(ports: Ports, job: Job, rack_id: str | None, poe_class: int) -> PortPlan | None:
     """Return the plainest free port of a rack that feeds a class."""
-    racks = {switch.id: switch.rack_id for switch in job.of(Switch)}
     fits = [
         port
         for port in ports.ports
         if port.run_id is None
         and not port.uplink
         and port.poe_class >= poe_class
-        and racks[port.switch_id] == rack_id
+        and job.rack_of(port.switch_id) == rack_id
     ]
-    return min(fits, key=lambda port: (port.poe_class, port.port), default=None)
+    return min(fits, key=lambda port: port.poe_class, default=None)
 
 
-def _injector(poe_class: int, speed_mbps: int) -> str | None:
-    """Return the least injector that feeds a class at a speed."""
+def _injector(job: Job, poe_class: int, speed_mbps: int) -> str | None:
+    """Return the least model that feeds a class through, at a speed."""
     fits = [
-        (row.poe_class, row.speed_mbps, key)
-        for key, row in library().injectors.items()
-        if not row.passive and row.poe_class >= poe_class and row.speed_mbps >= speed_mbps
+        (model.gives_class, model.uplink_mbps, code)
+        for code, model in job.equipment.items()
+        if model.feeds_through and model.gives_class >= poe_class and model.uplink_mbps >= speed_mbps
     ]
     return min(fits)[2] if fits else None
 
@@ -48,46 +43,54 @@ def device_under_fed(job: Job, runs: Runs, feeds: Feeds, ports: Ports) -> Iterat
     for port in ports.ports:
         if port.holds or port.run_id is None:
             continue
-        run = job.get(Run, port.run_id)
-        end = job.end_of(run)
+        run = job.get(Link, port.run_id)
         has = f"class {port.poe_class}" if port.poe_class else "no power"
         yield Found(
             subject_ids=(run.id,),
-            subject=f"{run.label} to {end.label}",
+            subject=f"{run.label} to {port.to_label}",
             value=port.poe_class,
             limit=port.needs_class,
-            text=f"{end.label} is class {port.needs_class}; port {port.switch_label}/{port.port} "
+            text=f"{port.to_label} is class {port.needs_class}; port {port.switch_label}/{port.port} "
             f"gives {has}.",
             advice="Give it a port that fits, or an injector for the one device too many.",
-            place=Place(storey_id=end.storey_id, at=end.at),
+            place=place_of(job, run.b.on),
             fixes=(*_replanned(job, runs, feeds, run), *_feed_fixes(job, ports, run, port)),
         )
 
 
-def _replanned(job: Job, runs: Runs, feeds: Feeds, run: Run) -> tuple[Fix, ...]:
-    """Return the fix that lets the plan choose a pinned run's port, when that feeds it."""
-    if run.pin is None:
+def _replanned(job: Job, runs: Runs, feeds: Feeds, run: Link) -> tuple[Fix, ...]:
+    """Return the fix that opens a decided port again, when the plan then feeds it."""
+    rack_id = job.rack_of(run.a.on)
+    if run.a.port is None or rack_id is None:
         return ()
-    put = Put(element=run.model_copy(update={"pin": None}))
-    port = plan_ports(apply(job, [put]).job, runs, feeds).by_run.get(run.id)
+    put = Put(element=run.model_copy(update={"a": End(on=rack_id)}))
+    port = plan_ports(_with(job, put), runs, feeds).by_run.get(run.id)
     if port is None or not port.holds:
         return ()
-    return (Fix(label=f"Give it {port.switch_label}/{port.port}, which fits", operations=(put,)),)
+    decided = Put(element=run.model_copy(update={"a": End(on=port.switch_id, port=port.port)}))
+    return (Fix(label=f"Give it {port.switch_label}/{port.port}, which fits", operations=(decided,)),)
 
 
-def _feed_fixes(job: Job, ports: Ports, run: Run, port: PortPlan) -> tuple[Fix, ...]:
+def _with(job: Job, put: Put) -> Job:
+    return apply(Job.model_construct(name=job.name, elements=job.elements), [put]).job
+
+
+def _feed_fixes(job: Job, ports: Ports, run: Link, port: PortPlan) -> tuple[Fix, ...]:
     fixes = []
-    free = _free_port(ports, job, run.rack_id, port.needs_class)
+    free = _free_port(ports, job, job.rack_of(run.a.on), port.needs_class)
     if free is not None:
-        pin = PortPin(switch_id=free.switch_id, port=free.port)
-        moved = run.model_copy(update={"pin": pin})
+        moved = run.model_copy(update={"a": End(on=free.switch_id, port=free.port)})
         label = f"Move it to {free.switch_label}/{free.port}"
         fixes.append(Fix(label=label, operations=(Put(element=moved),)))
-    injector = _injector(port.needs_class, min(port.needs_mbps, port.speed_mbps))
-    if injector is not None:
-        fed = run.model_copy(update={"injector": injector})
-        label = f"Add {library().injectors[injector].label}"
-        fixes.append(Fix(label=label, operations=(Put(element=fed),)))
+    model = _injector(job, port.needs_class, min(port.needs_mbps, port.speed_mbps))
+    if model is not None:
+        feed = Equipment(
+            id=derived_id(run.id, "injector"),
+            label=f"Injector of {run.label}",
+            model=model,
+            place=InLine(link_id=run.id),
+        )
+        fixes.append(Fix(label=f"Add {job.equipment[model].label}", operations=(Put(element=feed),)))
     return tuple(fixes)
 
 
@@ -101,15 +104,8 @@ def no_port(job: Job, ports: Ports) -> Iterator[Found]:
         why[missing.rack_id] = missing.why
     for rack_id, run_ids in by_rack.items():
         rack = job.get(Rack, rack_id)
-        names = ", ".join(job.get(Run, run_id).label for run_id in run_ids[:6])
+        names = ", ".join(job.get(Link, run_id).label for run_id in run_ids[:6])
         more = f" and {len(run_ids) - 6} more" if len(run_ids) > 6 else ""
-        model = "switch-8-poe" if len(run_ids) <= 4 else "switch-24-poe"
-        added = Switch(
-            id=_switch_id(rack.id, len(job.of(Switch))),
-            label=f"SW{len(job.of(Switch)) + 1}",
-            rack_id=rack_id,
-            model=model,
-        )
         yield Found(
             subject_ids=(rack_id,),
             subject=rack.label,
@@ -118,19 +114,59 @@ def no_port(job: Job, ports: Ports) -> Iterator[Found]:
             unit="runs",
             text=f"{names}{more} have no port: {why[rack_id]}.",
             advice="Add a switch to the rack.",
-            place=_rack_place(job, rack_id),
-            fixes=(
-                Fix(
-                    label=f"Add {library().switches[model].label}",
-                    operations=(Put(element=added),),
-                ),
-            ),
+            place=place_of(job, rack_id),
+            fixes=_switch_fix(job, rack_id, len(run_ids)),
         )
 
 
-def _switch_id(rack_id: str, count: int) -> str:
-    """Return an id derived from the rack and its count, so that a fix pressed twice adds one."""
-    return f"{(int(rack_id[:8], 16) + 0x1F1F + count) & 0xFFFFFFFF:08x}{rack_id[8:]}"
+def _switch_fix(job: Job, rack_id: str, runs: int) -> tuple[Fix, ...]:
+    """Return the fix that adds the cheapest switch that feeds as many runs as wait, else the largest."""
+    shelf = [
+        (code, model)
+        for code, model in job.equipment.items()
+        if model.forwards == "switch" and model.gives_class
+    ]
+    shelf = [(code, model) for code, model in shelf if model.height_u and model.price is not None]
+    enough = [(code, model) for code, model in shelf if _fed_ports(model) >= runs]
+    if not shelf:
+        return ()
+    code, model = (
+        min(enough, key=lambda row: row[1].price or 0.0)
+        if enough
+        else max(shelf, key=lambda row: _fed_ports(row[1]))
+    )
+    joins = sum(job.equipment[thing.model].joins for thing in job.of(Equipment))
+    used = {thing.label for thing in job.of(Equipment)}
+    label = next(name for name in (f"SW{n}" for n in range(joins + 1, 100_000)) if name not in used)
+    added = Equipment(
+        id=derived_id(rack_id, f"switch {joins}"), label=label, model=code, place=InRack(rack_id=rack_id)
+    )
+    return (Fix(label=f"Add {model.label}", operations=(Put(element=added),)),)
+
+
+def _fed_ports(model: EquipmentModel) -> int:
+    return sum(port.group.gives_class > 0 for port in model.port_list)
+
+
+@rule("ports.not-decided")
+def not_decided(job: Job, ports: Ports) -> Iterator[Found]:
+    """Ports are proposed and not decided: the next edit may move them."""
+    for rack in job.of(Rack):
+        here = [p for p in ports.ports if p.run_id and job.rack_of(p.switch_id) == rack.id]
+        open_ends = [p for p in here if not p.decided]
+        if not open_ends:
+            continue
+        yield Found(
+            subject_ids=(rack.id,),
+            subject=rack.label,
+            value=len(open_ends),
+            limit=0,
+            unit="ports",
+            text=f"{len(open_ends)} of {len(here)} ports in {rack.label} are proposed; another edit may move them.",
+            advice="Decide them before labels are printed or anything is patched.",
+            place=place_of(job, rack.id),
+            fixes=(Fix(label="Decide the ports as proposed", operations=settled(job, open_ends)),),
+        )
 
 
 @rule("power.budget-over")
@@ -147,7 +183,7 @@ def budget_over(job: Job, ports: Ports) -> Iterator[Found]:
                 text=f"{budget.label} is asked for {quantity(budget.used_w, 'W')} by "
                 f"{budget.method}; its budget is {quantity(budget.budget_w, 'W', 0)}.",
                 advice="Take a switch with more, spread the runs over two, or use an injector.",
-                place=_rack_place(job, job.get(Switch, budget.switch_id).rack_id),
+                place=place_of(job, budget.switch_id),
                 sum=budget.sum,
             )
 
@@ -167,7 +203,7 @@ def budget_tight(job: Job, ports: Ports) -> Iterator[Found]:
                 text=f"{budget.label} uses {quantity(budget.used_w, 'W')} of "
                 f"{quantity(budget.budget_w, 'W', 0)}; {quantity(most, 'W')} leaves a fifth free.",
                 advice="Leave it only if nothing more will come.",
-                place=_rack_place(job, job.get(Switch, budget.switch_id).rack_id),
+                place=place_of(job, budget.switch_id),
                 sum=budget.sum,
             )
 
@@ -175,9 +211,8 @@ def budget_tight(job: Job, ports: Ports) -> Iterator[Found]:
 @rule("ports.few-spare")
 def few_spare(job: Job, ports: Ports) -> Iterator[Found]:
     """Less than a fifth of a rack's access ports are free."""
-    racks = {switch.id: switch.rack_id for switch in job.of(Switch)}
     for rack in job.of(Rack):
-        mine = [p for p in ports.ports if racks[p.switch_id] == rack.id and not p.uplink]
+        mine = [p for p in ports.ports if job.rack_of(p.switch_id) == rack.id and not p.uplink]
         used = sum(port.run_id is not None for port in mine)
         most = len(mine) * (1 - limit("switching.spare_share"))
         if mine and used > most + 1e-9:
@@ -190,7 +225,7 @@ def few_spare(job: Job, ports: Ports) -> Iterator[Found]:
                 text=f"{used} of {len(mine)} ports in {rack.label} are taken; {int(most)} leaves a "
                 "fifth spare.",
                 advice="Take the next larger switch, or add a plain one for the outlets.",
-                place=_rack_place(job, rack.id),
+                place=place_of(job, rack.id),
             )
 
 
@@ -203,7 +238,6 @@ def slower_than_device(job: Job, ports: Ports) -> Iterator[Found]:
             continue
         if port.speed_mbps >= service:
             continue
-        end = job.end_of(job.get(Run, port.run_id))
         yield Found(
             subject_ids=(port.run_id,),
             subject=f"{port.run_label} to {port.to_label}",
@@ -213,5 +247,5 @@ def slower_than_device(job: Job, ports: Ports) -> Iterator[Found]:
             text=f"Port {port.switch_label}/{port.port} runs at {port.speed_mbps:,} Mb/s, "
             f"{port.to_label} at {port.needs_mbps:,}, and the service brings {service:,.0f}.",
             advice="A faster port lets the service through; within the building it may not matter.",
-            place=Place(storey_id=end.storey_id, at=end.at),
+            place=place_of(job, job.get(Link, port.run_id).b.on),
         )

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from heathrise.core.element import Band, Code, ElementBase, Id, Point
+from heathrise.core.job.element import AT, NAME, About, Asked, Band, Code, ElementBase, Id, Point, Tool
 from heathrise.core.library import library
 from heathrise.core.sums import Noun
 
@@ -31,8 +31,36 @@ class AccessPoint(ElementBase):
     side towards the ground. A pinned point is left where it is when points are placed.
     """
 
-    SHELVES = {"model": "access_points", "antenna": "patterns"}
+    SHELVES = {"model": "equipment", "antenna": "patterns"}
     REFS = {"storey_id": ("storey",)}
+    ABOUT = About(
+        noun="access point",
+        stem="AP",
+        stage="air",
+        sign="point",
+        placed="point",
+        fields=(
+            NAME,
+            Asked(path="model", label="Model", shelf="equipment", only="radiates"),
+            Asked(path="mount", label="Mount"),
+            Asked(path="height_m", label="Height", unit="m"),
+            Asked(path="facing_deg", label="Facing", unit="°"),
+            Asked(path="tilt_deg", label="Tilt down", unit="°"),
+            Asked(path="pinned", label="Pinned"),
+            Asked(path="antenna", label="Antenna"),
+            *AT,
+        ),
+        tools=(
+            Tool(
+                name="access-point",
+                label="Access point",
+                hint="Press where it goes; drag it afterwards and watch the terrain.",
+                sign="point",
+                stages=("air",),
+                key="a",
+            ),
+        ),
+    )
     kind: Literal["access-point"] = "access-point"
     storey_id: Id
     at: Point
@@ -56,6 +84,7 @@ class AccessPoint(ElementBase):
 class Variant(ElementBase):
     """Another set of access points for the same building, kept beside the design to compare."""
 
+    ABOUT = About(noun="variant", stem="Variant", stage="air", sign="point", placed="none", listed=False)
     kind: Literal["variant"] = "variant"
     points: tuple[AccessPoint, ...] = Field((), max_length=5000)
 
@@ -76,6 +105,7 @@ class Antenna(ElementBase):
     Angles are degrees from the direction of the peak, -180 to 180; both cuts must be there.
     """
 
+    ABOUT = About(noun="antenna", stem="Antenna", stage="air", sign="point", placed="none", listed=False)
     kind: Literal["antenna"] = "antenna"
     code: Code
     azimuth: Cut
@@ -116,6 +146,15 @@ class AirModel(ElementBase):
     `mirrors` follows rays that walls throw back once and twice; it is a part of `round`.
     """
 
+    ABOUT = About(
+        noun="air model",
+        stem="How the air is computed",
+        stage="air",
+        sign="account",
+        placed="none",
+        single=True,
+        listed=False,
+    )
     kind: Literal["air-model"] = "air-model"
     round: bool = True
     mirrors: bool = True
@@ -158,6 +197,15 @@ class Calibration(ElementBase):
     `held_out_db` is over points the fit did not see.
     """
 
+    ABOUT = About(
+        noun="calibration",
+        stem="Calibration",
+        stage="air",
+        sign="account",
+        placed="none",
+        single=True,
+        listed=False,
+    )
     kind: Literal["calibration"] = "calibration"
     offset_db: float = Field(ge=-40, le=40)
     shifts: tuple[ClassShift, ...] = Field((), max_length=200)
@@ -173,6 +221,7 @@ class SurveyPoint(ElementBase):
     """One measured level of one radio at one place. The label names the reading."""
 
     REFS = {"storey_id": ("storey",), "point_id": ("access-point",)}
+    ABOUT = About(noun="survey point", stem="Reading", stage="air", sign="point", placed="none", listed=False)
     kind: Literal["survey-point"] = "survey-point"
     storey_id: Id
     at: Point
@@ -185,6 +234,7 @@ class SurveyPoint(ElementBase):
 class Neighbour(ElementBase):
     """A network of others, heard on a scan; its label is the name or address it sends."""
 
+    ABOUT = About(noun="neighbour", stem="Neighbour", stage="air", sign="point", placed="none", listed=False)
     kind: Literal["neighbour"] = "neighbour"
     band: Band
     channel: int = Field(ge=1, le=233)
@@ -203,6 +253,24 @@ class Walk(ElementBase):
     """A way somebody walks with a client in hand, over storeys by the stairs."""
 
     SHELVES = {"client_class": "clients"}
+    ABOUT = About(
+        noun="walk",
+        stem="Walk",
+        stage="air",
+        sign="walk",
+        placed="path",
+        listed=False,
+        tools=(
+            Tool(
+                name="walk",
+                label="Walk",
+                hint="Press the corners of the way; change the storey with [ and ] on a stair; Enter ends it.",
+                sign="walk",
+                stages=("air",),
+                key="p",
+            ),
+        ),
+    )
     kind: Literal["walk"] = "walk"
     client_class: Code = "phone"
     band: Band = "5"

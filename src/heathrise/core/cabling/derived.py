@@ -1,0 +1,75 @@
+"""Every run of a job, derived one by one."""
+
+from collections import Counter
+
+from heathrise.core.cabling.ends import runs_of, spares_of
+from heathrise.core.cabling.routes import Route, Router
+from heathrise.core.cabling.runs import (
+    PathwayPlan,
+    RunPlan,
+    Runs,
+    bundles_of,
+    home_of,
+    plan_pathway,
+    plan_run,
+    route_of,
+)
+from heathrise.core.deriving import Look, derived, gathered
+from heathrise.core.job import Link, Pathway
+from heathrise.core.job.view import ids_of, job_of
+from heathrise.core.site.derived import building
+
+
+@derived
+def router(look: Look) -> Router:
+    """The ways through the building: walls, risers, pathways, heat."""
+    return Router(job_of(look), building(look))
+
+
+@derived
+def route(look: Look, run_id: str) -> Route:
+    """The way of one run."""
+    job = job_of(look)
+    return route_of(job, router(look), job.get(Link, run_id))
+
+
+@derived
+def bundles(look: Look) -> Counter[str]:
+    """How many runs leave each place together."""
+    return bundles_of(job_of(look))
+
+
+@derived
+def bundle(look: Look, home_id: str) -> int:
+    """How many runs leave one place together."""
+    return bundles(look)[home_id]
+
+
+@derived
+def run_plan(look: Look, run_id: str) -> RunPlan:
+    """One run: its length, limit, speed and rating."""
+    job = job_of(look)
+    run = job.get(Link, run_id)
+    return plan_run(job, run, route(look, run_id), bundle(look, home_of(job, run)))
+
+
+@derived
+def run_ids(look: Look) -> tuple[str, ...]:
+    """The ids of all runs in their own order."""
+    return tuple(run.id for run in runs_of(job_of(look)))
+
+
+@derived
+def spares(look: Look) -> frozenset[str]:
+    """Runs beyond the ports of what they go to."""
+    return spares_of(job_of(look))
+
+
+@derived
+def runs(look: Look) -> Runs:
+    """All runs and pathways; those that cannot be worked out are named, the rest stands."""
+    plans, lost = gathered(look, run_plan, run_ids(look))
+    pathways: list[PathwayPlan] = []
+    for pathway_id in ids_of(look, Pathway):
+        pathways.append(plan_pathway(job_of(look).get(Pathway, pathway_id), plans))
+    return Runs(tuple(plans), tuple(pathways), spares(look), tuple(lost))

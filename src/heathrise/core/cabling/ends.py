@@ -1,0 +1,88 @@
+"""What stands at the ends of a run, asked by what it can do: its speed, its power, its loop."""
+
+from collections import defaultdict
+
+from heathrise.core.job import AccessPoint, Equipment, InLine, Job, Link, OnSheet
+from heathrise.core.library import EquipmentModel
+from heathrise.core.rule import Place
+
+# A run between racks, or to anything that joins ports, is planned at this speed.
+RACK_MBPS = 10_000
+# Media of links that are pulled through the building.
+PULLED = ("copper", "fibre", "hybrid")
+
+
+def runs_of(job: Job) -> tuple[Link, ...]:
+    """Return the links that have a way through the building, in their own order."""
+    return tuple(link for link in job.of(Link) if link.medium in PULLED)
+
+
+def label_of(job: Job, element_id: str) -> str:
+    """Return the label of what an end is on."""
+    return job.by_id[element_id].label
+
+
+def place_of(job: Job, element_id: str) -> Place:
+    """Return where something is, as findings point at it."""
+    spot = job.spot(element_id)
+    return Place(storey_id=spot.storey_id, at=spot.at)
+
+
+def speed_needed(job: Job, element_id: str) -> int:
+    """Return the speed of what a run goes to. [Mb/s]"""
+    model = job.model_of(element_id)
+    return RACK_MBPS if model is None or model.joins else model.uplink_mbps
+
+
+def poe_class_needed(job: Job, element_id: str) -> int:
+    """Return the PoE class of what a run goes to; 0 when it asks for none."""
+    model = job.model_of(element_id)
+    return model.takes_class if model is not None else 0
+
+
+def device_draw(job: Job, element_id: str) -> tuple[float, float]:
+    """Return (maximum, typical) draw of what a run feeds, at its end. [W]"""
+    model = job.model_of(element_id)
+    return (model.max_w, model.typical_w) if model is not None else (0.0, 0.0)
+
+
+def hangs_high(job: Job, element_id: str) -> bool:
+    """Return whether a run ends under a ceiling or high on a wall, not at an outlet or a rack."""
+    element = job.by_id[element_id]
+    if isinstance(element, AccessPoint):
+        return True
+    if not isinstance(element, Equipment) or not isinstance(element.place, OnSheet):
+        return False
+    mounts = job.equipment[element.model].mounts
+    mount = element.place.mount or (mounts[0] if mounts else "wall")
+    return mount not in ("outlet", "desk")
+
+
+def feeds_on(job: Job) -> dict[str, tuple[Equipment, EquipmentModel]]:
+    """Return what feeds a run on its way, by the run's id: its injector."""
+    found = {}
+    for thing in job.of(Equipment):
+        model = job.equipment[thing.model]
+        if isinstance(thing.place, InLine) and model.feeds_through:
+            found[thing.place.link_id] = (thing, model)
+    return found
+
+
+def spares_of(job: Job) -> frozenset[str]:
+    """Return runs beyond the ports of what they go to: tested and patched, but on no port and unfed.
+
+    Ends whose port is decided take theirs first, the others follow in the order of their runs. A rack has
+    as many ports as stand in it.
+    """
+    to: dict[str, list[Link]] = defaultdict(list)
+    for link in runs_of(job):
+        to[link.b.on].append(link)
+    spares: set[str] = set()
+    for element_id, links in to.items():
+        model = job.model_of(element_id)
+        if model is not None and not model.joins:
+            decided = [link for link in links if link.b.port is not None]
+            open_ends = [link for link in links if link.b.port is None]
+            room = max(0, len(model.links_up) - len(decided))
+            spares |= {link.id for link in open_ends[room:]}
+    return frozenset(spares)

@@ -1,0 +1,108 @@
+"""What every element of a job has, the words its fields are made of, and how a kind is described once."""
+
+import uuid
+from typing import Annotated, Any, ClassVar, Literal
+
+from pydantic import Field, StringConstraints
+
+from heathrise.core.sums import Noun
+
+Id = Annotated[
+    str,
+    StringConstraints(pattern=r"^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$"),
+]
+Label = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+Code = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9.+-]*$", max_length=60)]
+Band = Literal["2.4", "5", "6"]
+BANDS: tuple[Band, ...] = ("2.4", "5", "6")
+Words = Annotated[str, StringConstraints(strip_whitespace=True, max_length=500)]
+Coordinate = Annotated[float, Field(ge=-100_000, le=100_000)]
+
+
+def derived_id(of_id: str, purpose: str) -> str:
+    """Return an id derived from another by UUIDv5, so that a fix pressed twice adds one element."""
+    return str(uuid.uuid5(uuid.UUID(of_id), purpose))
+
+
+class BrokenReference(ValueError):
+    """An element names another, or a library item, that is not there or of the wrong kind."""
+
+
+class Point(Noun):
+    """A place on a storey's sheet."""
+
+    x_m: Coordinate
+    y_m: Coordinate
+
+
+class Asked(Noun):
+    """One field a person edits. Type, bounds and choices come from the noun itself.
+
+    `shelf` names a shelf of the library to choose from, `only` a property its items must have;
+    `words` says how choices of the noun are written where their code does not read well.
+    """
+
+    path: str
+    label: str
+    unit: str = ""
+    shelf: str | None = None
+    only: str | None = None
+    words: dict[str, str] = {}
+
+
+class Tool(Noun):
+    """A tool that makes elements of a kind: `gives` is what it sets from the start."""
+
+    name: str
+    label: str
+    hint: str
+    sign: str
+    stages: tuple[str, ...]
+    key: str | None = None
+    stem: str | None = None
+    gives: dict[str, Any] = {}
+
+
+Placing = Literal["none", "point", "ends", "path", "outline", "wall", "between", "rack", "up"]
+
+
+class About(Noun):
+    """A kind of element as a person meets it: its word, stage, sign, how it is placed, its fields.
+
+    New ones are called `stem` and a number, of at least `digits` figures after `gap`.
+    """
+
+    noun: str
+    stem: str
+    stage: str
+    sign: str
+    placed: Placing = "none"
+    single: bool = False
+    listed: bool = True
+    gap: str = " "
+    digits: int = 1
+    fields: tuple[Asked, ...] = ()
+    tools: tuple[Tool, ...] = ()
+
+
+class ElementBase(Noun):
+    """What every element has. `order` is its place among its like: it is given once, when the element is
+    new, and no label decides it.
+
+    `REFS` names the fields that hold ids and the kinds they may name; `LOOSE` those of them whose element
+    stays, without what it named, when that is removed. `SHELVES` names the fields that hold a library item
+    and the shelf it must be on; `ABOUT` says how a person meets the kind.
+    """
+
+    REFS: ClassVar[dict[str, tuple[str, ...]]] = {}
+    LOOSE: ClassVar[frozenset[str]] = frozenset()
+    SHELVES: ClassVar[dict[str, str]] = {}
+    ABOUT: ClassVar[About]
+
+    id: Id
+    label: Label
+    order: int = Field(0, ge=0, le=2**53 - 1)
+
+
+NAME = Asked(path="label", label="Name")
+AT = (Asked(path="at.x_m", label="Across", unit="m"), Asked(path="at.y_m", label="Down", unit="m"))

@@ -1,0 +1,301 @@
+"""The wired half: racks, equipment with ports, links between two ports, and the ways cables take.
+
+Equipment is whatever has ports; what it can do stands in its model. A link joins two ports. Where an end
+names a rack, or names no port, that is not decided yet and a plan proposes it; a port that is named was
+decided and nothing but a person's edit moves it.
+"""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from heathrise.core.job.drawing import Path
+from heathrise.core.job.element import AT, NAME, About, Asked, Code, ElementBase, Id, Point, Tool, Words
+from heathrise.core.library import EquipmentModel, Mount
+from heathrise.core.sums import Noun
+
+PortName = Annotated[str, Field(min_length=1, max_length=20)]
+STANDS = ("rack", "equipment", "access-point")
+
+
+class Riser(ElementBase):
+    """An upright way for cables through storeys, at one place in plan."""
+
+    REFS = {"from_storey_id": ("storey",), "to_storey_id": ("storey",)}
+    ABOUT = About(
+        noun="riser",
+        stem="Riser",
+        stage="plan",
+        sign="riser",
+        placed="up",
+        fields=(NAME, *AT),
+        tools=(
+            Tool(
+                name="riser",
+                label="Riser",
+                hint="Press where cables pass between storeys.",
+                sign="riser",
+                stages=(
+                    "plan",
+                    "runs",
+                ),
+            ),
+        ),
+    )
+    kind: Literal["riser"] = "riser"
+    at: Point
+    from_storey_id: Id
+    to_storey_id: Id
+
+
+class ServiceEntry(ElementBase):
+    """Where the outside service enters."""
+
+    REFS = {"storey_id": ("storey",)}
+    ABOUT = About(
+        noun="service entry",
+        stem="Service entry",
+        stage="plan",
+        sign="entry",
+        placed="point",
+        fields=(NAME, *AT),
+        tools=(
+            Tool(
+                name="service-entry",
+                label="Service entry",
+                hint="Press where the internet service enters.",
+                sign="entry",
+                stages=("plan",),
+            ),
+        ),
+    )
+    kind: Literal["service-entry"] = "service-entry"
+    storey_id: Id
+    at: Point
+
+
+class Rack(ElementBase):
+    """A rack or shelf in a comms space; runs end here."""
+
+    SHELVES = {"model": "racks"}
+    REFS = {"storey_id": ("storey",)}
+    ABOUT = About(
+        noun="rack",
+        stem="TR",
+        gap="",
+        stage="plan",
+        sign="rack",
+        placed="point",
+        fields=(
+            NAME,
+            Asked(path="model", label="Model", shelf="racks"),
+            Asked(path="height_m", label="Height", unit="m"),
+            *AT,
+        ),
+        tools=(
+            Tool(
+                name="rack",
+                label="Rack",
+                hint="Press where the rack stands.",
+                sign="rack",
+                stages=(
+                    "plan",
+                    "runs",
+                    "ports",
+                ),
+            ),
+        ),
+    )
+    kind: Literal["rack"] = "rack"
+    storey_id: Id
+    at: Point
+    height_m: float = Field(1.5, ge=0, le=30)
+    model: Code = "rack-12u"
+
+
+class OnSheet(Noun):
+    """On a storey: at a place, at a height over its floor."""
+
+    where: Literal["sheet"] = "sheet"
+    storey_id: Id
+    at: Point
+    height_m: float = Field(0.4, ge=0, le=60)
+    mount: Mount | None = None
+
+
+class InRack(Noun):
+    """In a rack: at a unit counted from below, or laid on a shelf; None leaves the unit open."""
+
+    where: Literal["rack"] = "rack"
+    rack_id: Id
+    unit: int | None = Field(None, ge=1, le=60)
+    face: Literal["front", "rear", "shelf"] = "front"
+
+
+class InLine(Noun):
+    """On a link's way: an injector on a shelf, an extender in the ground. `at_m` from the link's end `a`."""
+
+    where: Literal["line"] = "line"
+    link_id: Id
+    at_m: float | None = Field(None, ge=0, le=10_000)
+
+
+Place = Annotated[OnSheet | InRack | InLine, Field(discriminator="where")]
+
+
+class Equipment(ElementBase):
+    """Whatever has ports and is no access point: an outlet, a camera, a switch, an injector, a gateway."""
+
+    SHELVES = {"model": "equipment"}
+    REFS = {
+        "place.storey_id": ("storey",),
+        "place.rack_id": ("rack",),
+        "place.link_id": ("link",),
+    }
+    ABOUT = About(
+        noun="equipment",
+        stem="Outlet",
+        stage="runs",
+        sign="device",
+        placed="point",
+        fields=(
+            NAME,
+            Asked(path="model", label="Model", shelf="equipment", only="alike"),
+            Asked(path="place.height_m", label="Height", unit="m"),
+            Asked(path="place.at.x_m", label="Across", unit="m"),
+            Asked(path="place.at.y_m", label="Down", unit="m"),
+            Asked(path="place.unit", label="Unit", unit="U"),
+            Asked(path="place.face", label="Side"),
+            Asked(path="place.at_m", label="Along", unit="m"),
+            Asked(path="note", label="Note"),
+        ),
+        tools=(
+            Tool(
+                name="equipment",
+                label="Fixed thing",
+                hint="Press where the outlet, camera or phone goes.",
+                sign="device",
+                stages=(
+                    "air",
+                    "runs",
+                ),
+            ),
+        ),
+    )
+    kind: Literal["equipment"] = "equipment"
+    model: Code
+    place: Place
+    note: Words = ""
+
+
+class End(Noun):
+    """One end of a link: on a rack (which port is open), or on equipment, at a port where one is decided."""
+
+    on: Id
+    port: PortName | None = None
+
+
+LinkMedium = Literal["copper", "fibre", "hybrid", "cord", "bridge", "mesh", "powerline", "service"]
+
+
+class Link(ElementBase):
+    """What joins two ports. `a` is the end nearer the core. One of copper or fibre with a way through the
+    building is a run; its route, length, limits and feed are computed, not kept.
+    """
+
+    SHELVES = {"product": "cables"}
+    REFS = {"a.on": STANDS, "b.on": STANDS}
+    ABOUT = About(
+        noun="run",
+        stem="R-",
+        gap="",
+        digits=2,
+        stage="runs",
+        sign="run",
+        placed="between",
+        fields=(
+            NAME,
+            Asked(path="product", label="Cable", shelf="cables"),
+            Asked(path="a.port", label="Port at the rack"),
+        ),
+        tools=(
+            Tool(
+                name="link",
+                label="Run",
+                hint="Press what the cable goes to; it starts at the nearest rack.",
+                sign="run",
+                stages=("runs",),
+                key="c",
+            ),
+        ),
+    )
+    kind: Literal["link"] = "link"
+    medium: LinkMedium = "copper"
+    product: Code | None = None
+    a: End
+    b: End
+
+
+PathwayKind = Literal["conduit", "tray", "trunking", "sleeve", "duct", "trench", "aerial"]
+Surroundings = Literal["general", "riser", "plenum", "outdoor", "ground", "wet"]
+
+
+class Pathway(ElementBase):
+    """A way for cables, drawn or named: a conduit, a tray, a duct. Upright ways are risers.
+
+    Runs take it where it shortens what must be made anew; what a person put in it by hand stands in
+    `link_ids`, also when no path is drawn. `there` says that it need not be made.
+    """
+
+    SHELVES = {"bore": "bores"}
+    REFS = {"storey_id": ("storey",), "link_ids": ("link",)}
+    LOOSE = frozenset({"link_ids"})
+    ABOUT = About(
+        noun="pathway",
+        stem="Pathway",
+        stage="runs",
+        sign="pathway",
+        placed="path",
+        fields=(
+            NAME,
+            Asked(path="pathway_kind", label="Kind"),
+            Asked(path="bore", label="Bore", shelf="bores"),
+            Asked(path="width_mm", label="Width", unit="mm"),
+            Asked(path="height_m", label="Height", unit="m"),
+            Asked(path="surroundings", label="Space"),
+            Asked(path="there", label="There already"),
+            Asked(path="note", label="Note"),
+        ),
+        tools=(
+            Tool(
+                name="pathway",
+                label="Pathway",
+                hint="Press along it: a conduit, a tray, a duct. Enter ends it; runs take it from then on.",
+                sign="pathway",
+                stages=(
+                    "plan",
+                    "runs",
+                ),
+            ),
+        ),
+    )
+    kind: Literal["pathway"] = "pathway"
+    pathway_kind: PathwayKind = "conduit"
+    storey_id: Id | None = None
+    path: Path | tuple[()] = ()
+    height_m: float = Field(2.8, ge=-10, le=60)
+    bore: Code | None = None
+    width_mm: float | None = Field(None, gt=0, le=2000)
+    surroundings: Surroundings | None = None
+    there: bool = True
+    link_ids: tuple[Id, ...] = ()
+    note: Words = ""
+
+
+class OwnModel(ElementBase):
+    """A model of equipment of this job: a new one, or other figures for one of the library."""
+
+    ABOUT = About(noun="own model", stem="Model", stage="ports", sign="device", listed=False)
+    kind: Literal["model"] = "model"
+    code: Code
+    model: EquipmentModel

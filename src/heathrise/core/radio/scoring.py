@@ -1,0 +1,154 @@
+"""How a space meets its need, from the signals over its cells."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from scipy.special import ndtr
+
+from heathrise.core.job import Band, Point, Practice
+from heathrise.core.library import Need, library, limit
+from heathrise.core.radio.budget import noise_floor_dbm
+from heathrise.core.radio.coverage import NOTHING_DBM, Signals, Way, ranked
+from heathrise.core.radio.scene import Grid
+from heathrise.core.radio.views import Sight, error_db
+from heathrise.core.site.building import Building
+from heathrise.core.sums import Noun, Sum, SumLine
+
+Ints = NDArray[np.int64]
+
+
+class SpaceScore(Noun):
+    """How a space meets its need. Levels are of the weaker way unless the practice says down."""
+
+    space_id: str
+    label: str
+    storey_id: str
+    need: str
+    need_label: str
+    band: Band
+    area_m2: float
+    share: float
+    best_share: float
+    second_share: float
+    chance: float
+    worst_dbm: float
+    worst_at: Point
+    worst_point_id: str | None
+    worst_second_dbm: float
+    worst_second_at: Point
+    holds: bool
+    sum: Sum
+
+
+@lru_cache(maxsize=64)
+def cells_of(building: Building, grid: Grid, storey_id: str) -> dict[str, Ints]:
+    """Return the numbers of the grid cells inside each space of a storey."""
+    points = grid.points_m()
+    return {
+        space.id: np.flatnonzero(shapely.contains_xy(building.polygons[space.id], points[:, 0], points[:, 1]))
+        for space in building.spaces[storey_id]
+    }
+
+
+@dataclass(frozen=True)
+class Judging:
+    """How the house practice judges: on which way, and whether a second signal must be there."""
+
+    way: Way
+    second: bool
+
+
+def judging(practice: Practice) -> Judging:
+    """Return how a practice judges a space."""
+    way: Way = "down" if practice.design_on == "down" else "weaker"
+    return Judging(way, practice.second_signal == "required")
+
+
+def score(
+    space_id: str, storey_id: str, need_code: str, sight: Sight, inside: Ints, by: Judging
+) -> SpaceScore:
+    """Return how a space meets its need; it and the point are named by their ids.
+
+    `inside` are the numbers of its cells on the grid that is looked at.
+    """
+    need = library().needs[need_code]
+    heard, grid, off_db = sight.heard, sight.grid, error_db(sight.scene)
+    levels = heard.way(by.way)[:, inside]
+    best, second = ranked(levels, 0), ranked(levels, 1)
+    assert need.best_dbm is not None and need.snr_db is not None and need.band is not None
+    quiet_dbm = noise_floor_dbm(20, limit("air.noise_figure_client_db"))
+    best_ok = (best >= need.best_dbm) & (best - quiet_dbm >= need.snr_db)
+    wants_second = need.second_dbm is not None and by.second
+    second_ok = second >= (need.second_dbm or NOTHING_DBM)
+    ok = best_ok & second_ok if wants_second else best_ok
+    worst, worst_second = int(np.argmin(best)), int(np.argmin(second))
+    share = float(ok.mean())
+    return SpaceScore(
+        space_id=space_id,
+        label=space_id,
+        storey_id=storey_id,
+        need=need_code,
+        need_label=need.label,
+        band=need.band,
+        area_m2=round(len(inside) * grid.cell_m**2, 1),
+        share=round(share, 4),
+        best_share=round(float(best_ok.mean()), 4),
+        second_share=round(float(second_ok.mean()), 4),
+        chance=round(float(ndtr((best.astype(float) - need.best_dbm) / off_db).mean()), 4),
+        worst_dbm=round(float(best[worst]), 1),
+        worst_at=_centre(grid, int(inside[worst])),
+        worst_point_id=_serving(heard, levels, worst),
+        worst_second_dbm=round(float(second[worst_second]), 1),
+        worst_second_at=_centre(grid, int(inside[worst_second])),
+        holds=share >= limit("air.pass_share"),
+        sum=_score_sum(space_id, need, best_ok, second_ok, share, wants_second),
+    )
+
+
+def _centre(grid: Grid, cell: int) -> Point:
+    """Return the centre of a cell by its number."""
+    return Point(
+        x_m=round(grid.x0_m + (cell % grid.columns + 0.5) * grid.cell_m, 3),
+        y_m=round(grid.y0_m + (cell // grid.columns + 0.5) * grid.cell_m, 3),
+    )
+
+
+def _serving(heard: Signals, levels: NDArray[np.float32], cell: int) -> str | None:
+    return heard.points[int(levels[:, cell].argmax())].id if heard.points else None
+
+
+def _score_sum(
+    space_id: str,
+    need: Need,
+    best_ok: NDArray[np.bool_],
+    second_ok: NDArray[np.bool_],
+    share: float,
+    wants_second: bool,
+) -> Sum:
+    lines = [
+        SumLine(label="places looked at, every 0.5 m", value=len(best_ok), unit=""),
+        SumLine(label=f"best {need.best_dbm:.0f} dBm or more", value=int(best_ok.sum()), unit=""),
+    ]
+    if need.second_dbm is not None:
+        note = "" if wants_second else "wished, not counted"
+        lines.append(
+            SumLine(
+                label=f"second {need.second_dbm:.0f} dBm or more",
+                value=int(second_ok.sum()),
+                unit="",
+                note=note,
+            )
+        )
+    return Sum(
+        label=f"{space_id}: share that meets {need.label.lower()}",
+        value=round(share * 100, 1),
+        unit="%",
+        limit=limit("air.pass_share") * 100,
+        holds=share >= limit("air.pass_share"),
+        lines=tuple(lines),
+        formula="places that meet every part of the need / places looked at",
+        source=f"library: needs ({need.source}). Usual error 6 to 8 dB, nothing measured.",
+    )

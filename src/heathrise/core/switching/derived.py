@@ -1,0 +1,35 @@
+"""Ports and budgets, derived rack by rack."""
+
+from heathrise.core.cabling.derived import runs
+from heathrise.core.deriving import Look, derived
+from heathrise.core.job import Equipment, Rack
+from heathrise.core.job.view import ids_of, job_of
+from heathrise.core.power.derived import feeds
+from heathrise.core.switching.ports import BudgetPlan, Ports, RackPorts, plan_budget, plan_rack, switches_in
+
+
+@derived
+def rack_ports(look: Look, rack_id: str) -> RackPorts:
+    """The ports of one rack."""
+    return plan_rack(job_of(look), runs(look), feeds(look), rack_id)
+
+
+@derived
+def budget(look: Look, switch_id: str, rack_id: str) -> BudgetPlan:
+    """What one switch is asked for."""
+    job = job_of(look)
+    return plan_budget(job, job.get(Equipment, switch_id), rack_ports(look, rack_id).ports, feeds(look))
+
+
+@derived
+def ports(look: Look) -> Ports:
+    """Every port, budget and what found no port."""
+    racks = ids_of(look, Rack)
+    found = [rack_ports(look, rack_id) for rack_id in racks]
+    job = job_of(look)
+    budgets = [budget(look, switch.id, rack) for rack in racks for switch, _ in switches_in(job, rack)]
+    return Ports(
+        tuple(port for rack in found for port in rack.ports),
+        tuple(budgets),
+        tuple(missing for rack in found for missing in rack.unplaced),
+    )

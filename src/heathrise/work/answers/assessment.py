@@ -1,0 +1,82 @@
+"""What was computed, as tables or as what changed of them; practice compared; papers made of tables."""
+
+from datetime import UTC, datetime
+
+from heathrise.core.edit import Put, apply
+from heathrise.core.findings.assess import Assessment, assessment, settings, table
+from heathrise.core.findings.tables import AssessmentChange, change_of
+from heathrise.core.findings.whatif import compare
+from heathrise.core.library import UnknownItem
+from heathrise.core.sums import Noun
+from heathrise.exchange.questions import questions_pdf, questions_text
+from heathrise.exchange.tables import kit_csv
+from heathrise.work.answers.registry import Answer, answers, in_json, named_file
+from heathrise.work.asking import AssessmentAsked, Nothing, PracticeAsked, QuestionsAsked
+from heathrise.work.open_job import OpenJob
+
+
+class AssessmentAnswer(Noun):
+    """What changed since a revision; `since` is None when it is all there is."""
+
+    revision: int
+    since: int | None
+    tables: AssessmentChange
+
+
+@answers("assessment", AssessmentAsked)
+def changed(opened: OpenJob, asked: AssessmentAsked) -> Answer:
+    """Return the tables as they changed since a revision."""
+    names = asked.tables or tuple(Assessment.model_fields)
+    if unknown := set(names) - set(Assessment.model_fields):
+        raise UnknownItem(f"there is no table named {min(unknown)}")
+    revision = opened.tabled(asked.tables)
+    since = (
+        asked.since if asked.since is not None and opened.tables.first <= asked.since <= revision else None
+    )
+    found = opened.tables.since(since, names)
+    tables = change_of(found)
+    body = AssessmentAnswer.model_construct(revision=revision, since=since, tables=tables)
+    return Answer(body.model_dump_json().encode(), revision)
+
+
+@answers("practice.compare", PracticeAsked)
+def compare_practice(opened: OpenJob, asked: PracticeAsked) -> Answer:
+    """Say what would become of findings, cost, hours and runs under another practice."""
+    memo = opened.memo()
+    job = memo.source
+    now = job.practice
+    changed = asked.practice.model_copy(update={"id": now.id} if now.id in job.by_id else {})
+    after = apply(job, [Put(element=changed)]).job
+    return in_json(compare(assessment(memo.look), after), memo.revision)
+
+
+@answers("export.kit", Nothing)
+def export_kit(opened: OpenJob, _: Nothing) -> Answer:
+    """The kit list as CSV."""
+    memo = opened.memo()
+    text = kit_csv(table(memo.look, "kit"))
+    return Answer(
+        text.encode(), memo.revision, "text/csv; charset=utf-8", named_file(memo.source.name, "kit.csv")
+    )
+
+
+@answers("export.settings", Nothing)
+def export_settings(opened: OpenJob, _: Nothing) -> Answer:
+    """Networks, names, radios and ports as JSON."""
+    memo = opened.memo()
+    text = settings(memo.look).model_dump_json(indent=1) + "\n"
+    name = named_file(memo.source.name, "settings.json")
+    return Answer(text.encode(), memo.revision, "application/json; charset=utf-8", name)
+
+
+@answers("export.questions", QuestionsAsked)
+def export_questions(opened: OpenJob, asked: QuestionsAsked) -> Answer:
+    """The questions to the client: text or PDF."""
+    memo = opened.memo()
+    questions, name = table(memo.look, "questions"), memo.source.name
+    today = datetime.now(tz=UTC).date()
+    if asked.ending == "txt":
+        body, kind = questions_text(name, questions, today).encode(), "text/plain; charset=utf-8"
+    else:
+        body, kind = questions_pdf(name, questions, today), "application/pdf"
+    return Answer(body, memo.revision, kind, named_file(name, f"questions.{asked.ending}"))

@@ -1,0 +1,90 @@
+"""What may be asked of an open job: the questions as nouns. Light: the web process needs no more than this."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from heathrise.core.edit import Operation
+from heathrise.core.job import AccessPoint, Band, Id, Practice
+from heathrise.core.site.actions import Action
+from heathrise.core.sums import Noun
+
+Way = Literal["weaker", "down", "up"]
+
+
+class AssessmentAsked(Noun):
+    """What was computed since a revision: all of it, or some tables first."""
+
+    since: int | None = Field(None, ge=0)
+    tables: Annotated[tuple[str, ...], Field(max_length=40)] = ()
+
+
+class TerrainAsked(Noun):
+    """A storey's air: one layer of it, as it stands, with one access point moved or failed, as a
+    variant has it, or what the variant (or straight rays) would change. `quick`: the moved point's rays
+    are not followed by mirrors.
+    """
+
+    storey_id: Id
+    band: Band
+    signal: str = "best"
+    way: Way = "weaker"
+    moved: AccessPoint | None = None
+    without: Id | None = None
+    variant: Id | None = None
+    against: Id | Literal["design", "straight"] | None = None
+    quick: bool = False
+
+
+class PlaceAsked(Noun):
+    """A place to explain the signal at."""
+
+    storey_id: Id
+    band: Band
+    x_m: float = Field(ge=-100_000, le=100_000)
+    y_m: float = Field(ge=-100_000, le=100_000)
+
+
+class PrintAsked(Noun):
+    """Which layer of which storey is printed."""
+
+    storey_id: Id
+    band: Band = "5"
+    signal: str = "best"
+    way: Way = "weaker"
+    ending: Literal["svg", "png"] = "svg"
+
+
+class ShapeAsked(Noun):
+    """A drawing action."""
+
+    action: Action
+
+
+class PracticeAsked(Noun):
+    """A house practice to compare with."""
+
+    practice: Practice
+
+
+class TableAsked(Noun):
+    """A table of what was measured, as its file's bytes and name."""
+
+    body: bytes
+    name: str = ""
+
+
+class Nothing(Noun):
+    """A question that needs no more than the job."""
+
+
+class QuestionsAsked(Noun):
+    """The paper of questions to the client."""
+
+    ending: Literal["txt", "pdf"]
+
+
+class SuggestionAnswer(Noun):
+    """Operations the planner suggests; the person sends them as an edit."""
+
+    operations: tuple[Operation, ...]

@@ -1,0 +1,66 @@
+"""A calculator: a process that computes for open jobs and answers web processes over a socket of its own.
+
+It ends when whoever started it ends (its standard input closes). One that dies costs warmth and nothing
+else: the next reads the job from the database.
+"""
+
+import contextlib
+import sys
+import threading
+from multiprocessing.connection import Connection, Listener
+
+import structlog
+
+from heathrise.core.sums import Noun
+from heathrise.store.database import Database
+from heathrise.work.calculators import Broke, Message, Said
+
+log = structlog.get_logger(__name__)
+
+
+def main() -> None:
+    """Answer until standard input closes. Arguments: the database's address, the socket's path."""
+    database_url, path = sys.argv[1:3]
+    # Loaded after the socket is there, so that whoever waits for it waits for the work, not for a file.
+    with Listener(path, "AF_UNIX", backlog=64) as listener:
+        threading.Thread(target=_end_with_parent, daemon=True).start()
+        from heathrise.work.bench import Bench  # noqa: PLC0415
+
+        bench = Bench(Database(database_url))
+        while True:
+            with contextlib.suppress(OSError, EOFError):
+                connection = listener.accept()
+                threading.Thread(target=_serve, args=(connection, bench), daemon=True).start()
+
+
+def _end_with_parent() -> None:
+    sys.stdin.read()
+    # Nothing here is the truth: no goodbye is owed to anything but the socket's file.
+    import os  # noqa: PLC0415
+
+    os._exit(0)
+
+
+def _serve(connection: Connection, bench: object) -> None:
+    """Answer one web thread until it hangs up."""
+    with connection, contextlib.suppress(OSError, EOFError):
+        while True:
+            message: Message = connection.recv()
+            connection.send(_said(bench, message))
+
+
+def _said(bench: object, message: Message) -> Said:
+    try:
+        asked = message.asked
+        assert isinstance(asked, Noun)
+        answer = bench.answer(message.job_id, message.name, asked, message.revision)  # type: ignore[attr-defined]
+        return Said(answer.body, answer.revision, answer.kind, answer.file_name, None)
+    except Exception as error:
+        if type(error).__module__.startswith("heathrise."):
+            return Said(b"", 0, "", "", error)
+        log.exception("question_broke", question=message.name, job_id=message.job_id)
+        return Said(b"", 0, "", "", Broke(f"{type(error).__name__} in {message.name}"))
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,66 @@
+"""One open job: its newest revision, what is derived of it, and its tables. One thread computes at a time."""
+
+from heathrise.core.deriving import Memo, Superseded
+from heathrise.core.findings.assess import Assessment, table
+from heathrise.core.findings.slices import SLICES
+from heathrise.core.findings.tables import Tables
+from heathrise.core.job import Job
+from heathrise.core.job.view import changed_keys
+from heathrise.core.radio.keeping import size_of_any
+from heathrise.store import jobs
+from heathrise.store.database import Database
+from heathrise.store.jobs import Kept
+
+# Dropping what nothing asks for any more costs a walk over all that is known.
+_SWEEP_EVERY = 32
+
+
+class OpenJob:
+    """What a calculator holds of a job. A cold one knows nothing and is merely slower."""
+
+    def __init__(self, database: Database, job_id: str):
+        self.database = database
+        self.id = job_id
+        self._kept: Kept | None = None
+        self._memo: Memo | None = None
+        self.tables = Tables()
+        self._advances = 0
+
+    def newest(self) -> Kept:
+        """Return the job at its newest revision; only what changed since the last look is read."""
+        with self.database.transaction() as session:
+            if self._kept is None:
+                self._kept = jobs.load_job(session, self.id)
+            else:
+                self._kept = jobs.caught_up(session, self._kept)
+        return self._kept
+
+    def memo(self) -> Memo:
+        """Return the memo at the newest revision. Whoever asks holds `lock` while asking it."""
+        kept = self.newest()
+        if self._memo is None or kept.revision < self._memo.revision:
+            self._memo, self.tables = Memo(kept.job, kept.revision), Tables()
+        elif kept.revision > self._memo.revision:
+            before: Job = self._memo.source
+            self._memo.advance(kept.job, kept.revision, changed_keys(before, kept.job, SLICES))
+            self._advances += 1
+            if self._advances % _SWEEP_EVERY == 0:
+                self._memo.sweep()
+        return self._memo
+
+    def want(self, revision: int) -> None:
+        """Say that a newer revision is asked for: work on an older one stops between two values."""
+        if self._memo is not None:
+            self._memo.want(revision)
+
+    def tabled(self, names: tuple[str, ...]) -> int:
+        """Bring tables, all when none are named, to the newest revision, which is returned."""
+        while True:
+            memo = self.memo()
+            try:
+                for name in names or tuple(Assessment.model_fields):
+                    self.tables.take(memo.revision, name, table(memo.look, name))
+            except Superseded:
+                continue
+            memo.trim(size_of_any)
+            return memo.revision
