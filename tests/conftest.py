@@ -7,11 +7,13 @@ import pytest
 from demo.tern_lane import tern_lane
 from tools.localdb import LocalDatabase, free_port
 
+from heathrise import logs
 from heathrise.core.findings import Assessment, assess
 from heathrise.core.job import Job
 from heathrise.store.database import Database, migrate
 
 _numbers = itertools.count(1)
+logs.configure()
 
 
 @pytest.fixture(scope="session")

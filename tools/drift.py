@@ -9,6 +9,7 @@ import sys
 from pathlib import Path
 
 from heathrise.api import documented
+from heathrise.core.job.describing import kinds_shown
 from heathrise.exchange.jobfile import job_schema
 from heathrise.settings import Settings
 
@@ -26,7 +27,13 @@ def documents() -> dict[Path, str]:
     return {
         ROOT / "docs" / "job.schema.json": json.dumps(job_schema(), indent=1) + "\n",
         ROOT / "web" / "openapi.json": json.dumps(api, indent=1, sort_keys=True) + "\n",
+        ROOT / "web" / "src" / "api" / "kinds.json": json.dumps(_kinds(), indent=1) + "\n",
     }
+
+
+def _kinds() -> dict[str, object]:
+    """Return the description of every kind, for tests of the pages."""
+    return {kind: shown.model_dump(mode="json") for kind, shown in kinds_shown().items()}
 
 
 def types() -> str:

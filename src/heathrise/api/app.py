@@ -7,7 +7,7 @@ from flask_compress import Compress
 from flask_openapi3 import Info, OpenAPI
 from pydantic import ValidationError
 
-from heathrise import __version__
+from heathrise import __version__, logs
 from heathrise.api import (
     air,
     brief,
@@ -38,6 +38,7 @@ _MB = 1_000_000
 
 def create_app(settings: Settings | None = None) -> OpenAPI:
     """Return the application for some settings, the environment's by default."""
+    logs.configure()
     settings = settings or from_environment()
     app = OpenAPI(
         "heathrise",

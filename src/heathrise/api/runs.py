@@ -5,12 +5,12 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from heathrise.api.desk import opened
 from heathrise.api.shapes import JobPath
-from heathrise.work.asking import Nothing, SuggestionAnswer
+from heathrise.work.asking import RunsAsked, SuggestionAnswer
 
 blueprint = APIBlueprint("runs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="runs")])
 
 
 @blueprint.get("/<job_id>/runs/suggestion", responses={200: SuggestionAnswer})
-def suggest(path: JobPath) -> Response:
-    """Suggest a run to everything that has too few; the person sends it as an edit."""
-    return opened(path.job_id, may="edit").ask("runs.suggest", Nothing())
+def suggest(path: JobPath, query: RunsAsked) -> Response:
+    """Suggest a run to everything that has too few, or one to a single thing; the person sends it as an edit."""
+    return opened(path.job_id, may="edit").ask("runs.suggest", query)

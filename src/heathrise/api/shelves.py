@@ -24,6 +24,7 @@ from heathrise.core.library import (
     RackModel,
     SlabMaterial,
     Stage,
+    StageTable,
     library,
 )
 from heathrise.core.sums import Noun
@@ -41,6 +42,7 @@ class LibraryAnswer(Noun):
     """What a person chooses from."""
 
     stages: dict[str, Stage]
+    tables: dict[str, StageTable]
     kinds: dict[str, KindShown]
     equipment: dict[str, EquipmentShown]
     racks: dict[str, RackModel]

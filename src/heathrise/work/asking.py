@@ -78,6 +78,12 @@ class Nothing(Noun):
     """A question that needs no more than the job."""
 
 
+class RunsAsked(Noun):
+    """Runs to everything that has too few, or one more to a single thing."""
+
+    to: Id | None = None
+
+
 class QuestionsAsked(Noun):
     """The paper of questions to the client."""
 

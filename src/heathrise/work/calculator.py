@@ -5,12 +5,14 @@ else: the next reads the job from the database.
 """
 
 import contextlib
+import os
 import sys
 import threading
 from multiprocessing.connection import Connection, Listener
 
 import structlog
 
+from heathrise import logs
 from heathrise.core.sums import Noun
 from heathrise.store.database import Database
 from heathrise.work.calculators import Broke, Message, Said
@@ -20,6 +22,7 @@ log = structlog.get_logger(__name__)
 
 def main() -> None:
     """Answer until standard input closes. Arguments: the database's address, the socket's path."""
+    logs.configure()
     database_url, path = sys.argv[1:3]
     # Loaded after the socket is there, so that whoever waits for it waits for the work, not for a file.
     with Listener(path, "AF_UNIX", backlog=64) as listener:
@@ -35,9 +38,7 @@ def main() -> None:
 
 def _end_with_parent() -> None:
     sys.stdin.read()
-    # Nothing here is the truth: no goodbye is owed to anything but the socket's file.
-    import os  # noqa: PLC0415
-
+    # Nothing here is the truth, so no goodbye is owed.
     os._exit(0)
 
 

@@ -15,6 +15,7 @@ from multiprocessing.process import BaseProcess
 
 import structlog
 
+from heathrise import logs
 from heathrise.store import imports
 from heathrise.store.database import Database, DatabaseGone
 from heathrise.store.jobs import new_id
@@ -97,6 +98,7 @@ def read_bounded(database_url: str, import_id: str, turn: int) -> None:
     """Read one import with no more memory and time than a drawing needs."""
     resource.setrlimit(resource.RLIMIT_AS, (_MOST_MEMORY, _MOST_MEMORY))
     resource.setrlimit(resource.RLIMIT_CPU, (_MOST_CPU_S, _MOST_CPU_S))
+    logs.configure()
     read(database_url, import_id, turn)
 
 

@@ -16,6 +16,7 @@ from typing import Any
 
 import structlog
 
+from heathrise import logs
 from heathrise.store import jobs, studies
 from heathrise.store.database import Database, DatabaseGone
 from heathrise.store.tables import StudyRow
@@ -82,6 +83,7 @@ class Progress:
 def run(database_url: str, cluster: str, study_id: str) -> None:
     """Work on one study to its end."""
     os.setpgrp()
+    logs.configure()
     database = Database(database_url)
     progress = Progress(database, study_id)
     with database.transaction() as session:

@@ -4,7 +4,7 @@ import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import type { Mend, Offer } from '@/api/schema'
 import StudyBar from '@/air/StudyBar.vue'
 import { foundOf, useStudies } from '@/air/useStudies'
-import { make } from '@/job/make'
+import { useMake } from '@/job/make'
 import { put, type Operation } from '@/job/types'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
@@ -16,9 +16,10 @@ const view = useView()
 const library = useLibrary()
 const studies = useStudies()
 const units = useUnits()
+const make = useMake()
 const model = ref('ap-ceiling-wifi6-2x2')
 const scope = ref<'all' | 'here'>('all')
-const models = computed(() => Object.entries(library.shelves?.access_points ?? {}).filter(([, m]) => !m.outdoor))
+const models = computed(() => Object.entries(library.shelves?.equipment ?? {}).filter(([, m]) => m.can.includes('radiates') && !m.outdoor))
 const currency = computed(() => job.of('practice')[0]?.currency ?? 'EUR')
 /** The best offer of each aim so far. */
 const offers = computed(() => {
@@ -52,7 +53,7 @@ function mendWith(mend: Mend): void {
   job.edit(mend.label, mend.operations as Operation[])
 }
 function keep(offer: Offer): void {
-  job.edit(`Keep ${offer.placement.label.toLowerCase()} as a variant`, [put(make.variant(job.all, offer.placement.label, offer.placement.points))])
+  job.edit(`Keep ${offer.placement.label.toLowerCase()} as a variant`, [put(make('variant', { points: offer.placement.points }, offer.placement.label))])
 }
 </script>
 

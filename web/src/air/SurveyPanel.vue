@@ -5,11 +5,12 @@ import type { Compared, Measured } from '@/api/schema'
 import { api, refuse, Refusal, take, Unreachable } from '@/api/client'
 import StudyBar from '@/air/StudyBar.vue'
 import { foundOf, useStudies } from '@/air/useStudies'
-import { make } from '@/job/make'
+import { useMake } from '@/job/make'
 import { put, remove, type Of, type Operation } from '@/job/types'
 import { useJob } from '@/job/useJob'
 
 const job = useJob()
+const make = useMake()
 const studies = useStudies()
 const compared = shallowRef<Compared | null>(null)
 const skipped = shallowRef<Measured['skipped']>([])
@@ -17,7 +18,7 @@ const points = computed(() => job.of('survey-point'))
 const neighbours = computed(() => job.of('neighbour'))
 const learned = computed(() => job.of('calibration')[0])
 const taught = computed(() => foundOf(studies.all.get('learning'), 'taught')[0])
-const model = computed<Of<'air-model'>>(() => job.of('air-model')[0] ?? make.airModel())
+const model = computed<Of<'air-model'>>(() => job.of('air-model')[0] ?? make('air-model', { label: 'How the air is computed' }))
 const STEPS = [['round', 'What goes round'], ['mirrors', 'What walls mirror'], ['true_angle', 'True angle at walls'], ['area_losses', 'Contents of spaces'], ['calibrated', 'What the survey taught']] as const
 
 async function send(kind: 'survey' | 'scan' | 'antenna', event: Event): Promise<void> {

@@ -1,24 +1,25 @@
 <script setup lang="ts">
 /** Other sets of points kept beside the design: on the sheet half and half, or their difference. */
 import { computed } from 'vue'
-import { make } from '@/job/make'
+import { useMake } from '@/job/make'
 import { put, remove, type Of, type Operation } from '@/job/types'
 import { useJob } from '@/job/useJob'
 import { useView } from '@/job/useView'
 
 const job = useJob()
+const make = useMake()
 const view = useView()
 const variants = computed(() => job.of('variant').toSorted((a, b) => a.label.localeCompare(b.label, undefined, { numeric: true })))
 
 function keep(): void {
-  job.edit('Keep the design as a variant', [put(make.variant(job.all, 'Design', job.of('access-point')))])
+  job.edit('Keep the design as a variant', [put(make('variant', { points: job.of('access-point') }, 'Design'))])
 }
 /** Its points become the design; what was the design is kept as a variant in the same edit. */
 function use(variant: Of<'variant'>): void {
   const storeys = new Set(view.storeys.map((s) => s.id))
   const next = variant.points.filter((p) => storeys.has(p.storey_id))
   const kept = new Set(next.map((p) => p.id))
-  const operations: Operation[] = [put(make.variant(job.all, 'Design before', job.of('access-point')))]
+  const operations: Operation[] = [put(make('variant', { points: job.of('access-point') }, 'Design before'))]
   operations.push(...next.map((p) => put(p)), ...job.of('access-point').filter((p) => !kept.has(p.id)).map((p) => remove(p.id)))
   view.compare = null
   job.edit(`Use ${variant.label}`, operations)

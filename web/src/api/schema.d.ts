@@ -560,7 +560,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Suggest a run to everything that has too few; the person sends it as an edit. */
+        /** Suggest a run to everything that has too few, or one to a single thing; the person sends it as an edit. */
         get: operations["runs_suggest__job_id__runs_suggestion_get"];
         put?: never;
         post?: never;
@@ -1039,6 +1039,8 @@ export interface components {
             /** @default null */
             budgets: components["schemas"]["TableChange_BudgetPlan_"] | null;
             /** @default null */
+            chains: components["schemas"]["TableChange_Chain_"] | null;
+            /** @default null */
             cost_sum: components["schemas"]["TableChange_Sum_"] | null;
             /** @default null */
             demand: components["schemas"]["TableChange_SpaceDemand_"] | null;
@@ -1120,6 +1122,18 @@ export interface components {
             gain_dbi: number;
             /** Max Dbm */
             max_dbm: number;
+        };
+        /**
+         * Beside
+         * @description A field of another table's row, found by a field both have.
+         */
+        Beside: {
+            /** By */
+            by: string;
+            /** Field */
+            field: string;
+            /** Table */
+            table: string;
         };
         /**
          * Bore
@@ -1343,6 +1357,26 @@ export interface components {
              * @default []
              */
             spaces: components["schemas"]["SpaceShift"][];
+        };
+        /**
+         * Chain
+         * @description The way of one thing to the core: over which links, how many, and its narrowest place. [Mb/s]
+         */
+        Chain: {
+            /** Core */
+            core: string | null;
+            /** Element Id */
+            element_id: string;
+            /** Holds */
+            holds: boolean;
+            /** Label */
+            label: string;
+            /** Links */
+            links: number;
+            /** Speed Mbps */
+            speed_mbps: number | null;
+            /** Way */
+            way: string;
         };
         /**
          * ChangeAll
@@ -2663,6 +2697,11 @@ export interface components {
             order: number;
             /** Pack */
             pack: number;
+            /**
+             * Packed
+             * @default null
+             */
+            packed: number | null;
             /** Spare */
             spare: number;
             /** Unit */
@@ -2839,6 +2878,10 @@ export interface components {
             /** Stages */
             stages: {
                 [key: string]: components["schemas"]["Stage"];
+            };
+            /** Tables */
+            tables: {
+                [key: string]: components["schemas"]["StageTable"];
             };
         };
         /**
@@ -3244,6 +3287,16 @@ export interface components {
             where: "sheet";
         };
         /**
+         * Only
+         * @description Rows whose field holds a value.
+         */
+        Only: {
+            /** Field */
+            field: string;
+            /** Has */
+            has: string;
+        };
+        /**
          * OpenQuestion
          * @description A question to the client; `answer` is None while it is open.
          */
@@ -3468,7 +3521,7 @@ export interface components {
              * Path
              * @default []
              */
-            path: components["schemas"]["Point"][] | unknown[];
+            path: components["schemas"]["Point"][];
             /**
              * Pathway Kind
              * @default conduit
@@ -3670,13 +3723,15 @@ export interface components {
              */
             takes_class: number;
             /**
-             * Takes V
+             * Takes Least V
              * @default null
              */
-            takes_v: [
-                number,
-                number
-            ] | null;
+            takes_least_v: number | null;
+            /**
+             * Takes Most V
+             * @default null
+             */
+            takes_most_v: number | null;
             /**
              * Uplink
              * @default false
@@ -3708,6 +3763,8 @@ export interface components {
             side: ("a" | "b") | null;
             /** Speed Mbps */
             speed_mbps: number;
+            /** State */
+            state: string;
             /** Switch Id */
             switch_id: string;
             /** Switch Label */
@@ -4522,10 +4579,16 @@ export interface components {
             gateway: string;
             /** Holds */
             holds: boolean;
+            /** Internet */
+            internet: boolean;
+            /** Isolated */
+            isolated: boolean;
             /** Label */
             label: string;
             /** Network Id */
             network_id: string;
+            /** Purpose */
+            purpose: string;
             /** Subnet */
             subnet: string;
             sum: components["schemas"]["Sum"];
@@ -4961,7 +5024,8 @@ export interface components {
         };
         /**
          * Stage
-         * @description One stage of the work: the key that opens it, its name, what it computes in words.
+         * @description One stage of the work: the key that opens it, its name, what it computes in words; `touched` are the
+         *     kinds of elements that say it has been begun.
          */
         Stage: {
             /** Computed */
@@ -4970,6 +5034,34 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+            /**
+             * Touched
+             * @default []
+             */
+            touched: string[];
+        };
+        /**
+         * StageTable
+         * @description A table of a stage: which rows of the assessment, what a row selects, what is said when it is empty.
+         */
+        StageTable: {
+            /** Columns */
+            columns: components["schemas"]["TableColumn"][];
+            /** Empty */
+            empty: string;
+            /** Name */
+            name: string;
+            /** @default null */
+            only: components["schemas"]["Only"] | null;
+            /** Rows */
+            rows: string;
+            /**
+             * Selects
+             * @default null
+             */
+            selects: string | string[] | null;
+            /** Stages */
+            stages: string[];
         };
         /**
          * StepRequest
@@ -5191,6 +5283,15 @@ export interface components {
                 [key: string]: components["schemas"]["BudgetPlan"];
             };
         };
+        /** TableChange[Chain] */
+        TableChange_Chain_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["Chain"];
+            };
+        };
         /** TableChange[DropLine] */
         TableChange_DropLine_: {
             /** Order */
@@ -5390,6 +5491,83 @@ export interface components {
             };
         };
         /**
+         * TableColumn
+         * @description One column: a quantity (`field` with `unit` or `unit_from`), a count, or a `text` of fields in braces.
+         */
+        TableColumn: {
+            /**
+             * Bad Over
+             * @default null
+             */
+            bad_over: string | null;
+            /**
+             * Bad Unless
+             * @default null
+             */
+            bad_unless: string | null;
+            /** @default null */
+            beside: components["schemas"]["Beside"] | null;
+            /**
+             * Count
+             * @default false
+             */
+            count: boolean;
+            /**
+             * Digits
+             * @default 1
+             */
+            digits: number;
+            /**
+             * Field
+             * @default null
+             */
+            field: string | null;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * None Under
+             * @default null
+             */
+            none_under: number | null;
+            /**
+             * Percent
+             * @default false
+             */
+            percent: boolean;
+            /**
+             * Right
+             * @default false
+             */
+            right: boolean;
+            /**
+             * Sum
+             * @default null
+             */
+            sum: string | null;
+            /**
+             * Text
+             * @default null
+             */
+            text: string | null;
+            /**
+             * Unit
+             * @default null
+             */
+            unit: string | null;
+            /**
+             * Unit From
+             * @default null
+             */
+            unit_from: string | null;
+            /**
+             * When
+             * @default null
+             */
+            when: string | null;
+        };
+        /**
          * Taught
          * @description What a survey taught, beside how it stood before.
          */
@@ -5455,8 +5633,16 @@ export interface components {
         /**
          * Tool
          * @description A tool that makes elements of a kind: `gives` is what it sets from the start.
+         *
+         *     `asks` names the field it lets a person choose while it is in hand (from items that have `only`), `when`
+         *     what a choice sets beside itself, `named` that new ones are called by the choice's word.
          */
         Tool: {
+            /**
+             * Asks
+             * @default null
+             */
+            asks: string | null;
             /**
              * Gives
              * @default {}
@@ -5475,6 +5661,16 @@ export interface components {
             label: string;
             /** Name */
             name: string;
+            /**
+             * Named
+             * @default false
+             */
+            named: boolean;
+            /**
+             * Only
+             * @default null
+             */
+            only: string | null;
             /** Sign */
             sign: string;
             /** Stages */
@@ -5484,6 +5680,15 @@ export interface components {
              * @default null
              */
             stem: string | null;
+            /**
+             * When
+             * @default {}
+             */
+            when: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
         };
         /**
          * Turned
@@ -5779,12 +5984,14 @@ export type AssessmentAnswer = components['schemas']['AssessmentAnswer'];
 export type AssessmentChange = components['schemas']['AssessmentChange'];
 export type BandPlan = components['schemas']['BandPlan'];
 export type BandRadio = components['schemas']['BandRadio'];
+export type Beside = components['schemas']['Beside'];
 export type Bore = components['schemas']['Bore'];
 export type Brief = components['schemas']['Brief'];
 export type BudgetPlan = components['schemas']['BudgetPlan'];
 export type BuildUp = components['schemas']['BuildUp'];
 export type CableType = components['schemas']['CableType'];
 export type Calibration = components['schemas']['Calibration'];
+export type Chain = components['schemas']['Chain'];
 export type ChangeAll = components['schemas']['ChangeAll'];
 export type Choice = components['schemas']['Choice'];
 export type ClassShift = components['schemas']['ClassShift'];
@@ -5863,6 +6070,7 @@ export type NoGo = components['schemas']['NoGo'];
 export type Offer = components['schemas']['Offer'];
 export type OffsetWalls = components['schemas']['OffsetWalls'];
 export type OnSheet = components['schemas']['OnSheet'];
+export type Only = components['schemas']['Only'];
 export type OpenQuestion = components['schemas']['OpenQuestion'];
 export type Opening = components['schemas']['Opening'];
 export type Option = components['schemas']['Option'];
@@ -5920,6 +6128,7 @@ export type Spell = components['schemas']['Spell'];
 export type SplitWall = components['schemas']['SplitWall'];
 export type Ssid = components['schemas']['Ssid'];
 export type Stage = components['schemas']['Stage'];
+export type StageTable = components['schemas']['StageTable'];
 export type StepRequest = components['schemas']['StepRequest'];
 export type Storey = components['schemas']['Storey'];
 export type StudiesAnswer = components['schemas']['StudiesAnswer'];
@@ -5931,6 +6140,7 @@ export type SumLine = components['schemas']['SumLine'];
 export type SurveyPoint = components['schemas']['SurveyPoint'];
 export type TableChangeBandPlan = components['schemas']['TableChange_BandPlan_'];
 export type TableChangeBudgetPlan = components['schemas']['TableChange_BudgetPlan_'];
+export type TableChangeChain = components['schemas']['TableChange_Chain_'];
 export type TableChangeDropLine = components['schemas']['TableChange_DropLine_'];
 export type TableChangeFeedPlan = components['schemas']['TableChange_FeedPlan_'];
 export type TableChangeFinding = components['schemas']['TableChange_Finding_'];
@@ -5953,6 +6163,7 @@ export type TableChangeSum = components['schemas']['TableChange_Sum_'];
 export type TableChangeUnionSumNoneType = components['schemas']['TableChange_Union_Sum__NoneType__'];
 export type TableChangeUnplaced = components['schemas']['TableChange_Unplaced_'];
 export type TableChangeWalked = components['schemas']['TableChange_Walked_'];
+export type TableColumn = components['schemas']['TableColumn'];
 export type Taught = components['schemas']['Taught'];
 export type TerrainAsked = components['schemas']['TerrainAsked'];
 export type Tool = components['schemas']['Tool'];
@@ -7093,7 +7304,9 @@ export interface operations {
     };
     runs_suggest__job_id__runs_suggestion_get: {
         parameters: {
-            query?: never;
+            query?: {
+                to?: string | null;
+            };
             header?: never;
             path: {
                 job_id: string;

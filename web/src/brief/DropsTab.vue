@@ -25,7 +25,7 @@ function say(code: string, wanted: boolean): void {
       <tr v-for="d in drops" :key="d.code">
         <th scope="row"><span :class="d.wanted === null ? 'advice' : 'holds'" aria-hidden="true">{{ d.wanted === null ? '●' : '✓' }}</span> {{ d.label }}</th>
         <td><span role="group" :aria-label="`${d.label} wanted`"><button type="button" class="ink-button" :aria-pressed="d.wanted === true" @click="say(d.code, true)">yes</button><button type="button" class="ink-button" :aria-pressed="d.wanted === false" @click="say(d.code, false)">no</button></span></td>
-        <td class="quiet">{{ d.device ? library.shelves?.devices[d.device]?.label : '' }}</td>
+        <td class="quiet">{{ d.device ? library.shelves?.equipment[d.device]?.label : '' }}</td>
         <td class="quiet">{{ d.why }}</td>
       </tr>
     </tbody>

@@ -5,9 +5,11 @@ import { useBrief, type Brief } from '@/brief/useBrief'
 import { put } from '@/job/types'
 import { useJob } from '@/job/useJob'
 import FieldRow from '@/margin/FieldRow.vue'
-import { FIELDS, valueAt, withValue } from '@/margin/fields'
+import { valueAt, withValue } from '@/margin/fields'
+import { useLibrary } from '@/job/useLibrary'
 
 const job = useJob()
+const library = useLibrary()
 const { brief, change } = useBrief()
 const DAYS = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const
 const site = computed(() => job.of('site')[0])
@@ -31,7 +33,7 @@ function setKept(index: number, changes: Partial<Kept>): void {
   <div class="facts">
     <section v-for="part in parts" :key="part.id" :aria-label="part.label">
       <h3>{{ part.kind === 'brief' ? 'Service, people, budget' : part.label }}</h3>
-      <FieldRow v-for="field in FIELDS[part.kind] ?? []" :key="field.path" :field="field" :value="valueAt(part, field.path)" @change="set(part, field.path, $event)" />
+      <FieldRow v-for="field in library.about(part.kind).fields" :key="field.path" :field="field" :value="valueAt(part, field.path)" @change="set(part, field.path, $event)" />
       <div v-if="part.kind === 'site'" class="days" role="group" aria-label="Open on">
         <span class="quiet">Open on</span>
         <label v-for="day in DAYS" :key="day"><input type="checkbox" :checked="site?.open_days.includes(day)" @change="toggle(day)" />{{ day }}</label>

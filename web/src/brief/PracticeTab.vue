@@ -6,7 +6,6 @@ import { api, Refusal, take, Unreachable } from '@/api/client'
 import { put, type Of } from '@/job/types'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
-import { STAGES } from '@/stages/stages'
 
 type Practice = Of<'practice'>
 type Choice = PracticeQuestion['choices'][number]
@@ -100,7 +99,7 @@ onMounted(() => void loadFirm())
       </template>
     </aside>
     <div v-for="[id, q] in questions" :key="id" class="question" role="group" :aria-label="q.question">
-      <div><strong>{{ q.question }}</strong> <span class="quiet">{{ STAGES[q.stage - 1]?.name }}: {{ q.drives }}</span></div>
+      <div><strong>{{ q.question }}</strong> <span class="quiet">{{ library.shelves?.stages[q.stage]?.name }}: {{ q.drives }}</span></div>
       <div class="choices">
         <button v-for="(choice, n) in q.choices" :key="choice.label" type="button" class="ink-button" :aria-pressed="n === chosen(q)" :class="{ tried: tried?.label === `${q.question}: ${choice.label}` }" @click="tryOut(q, choice)">{{ choice.label }}<span class="quiet default">{{ [n === 0 ? "default" : "", firm && fits(firm, choice) ? "firm" : ""].filter(Boolean).join(" · ") }}</span></button>
       </div>

@@ -5,8 +5,8 @@ import { computed, ref, watch } from 'vue'
 import { exportsOf } from '@/jobs/files'
 import { useJob } from '@/job/useJob'
 import { useView } from '@/job/useView'
-import { TOOLS } from '@/sheet/tools'
-import { STAGES } from '@/stages/stages'
+import { useLibrary } from '@/job/useLibrary'
+import { useTools } from '@/sheet/tools'
 import { usePreferences } from '@/units/preferences'
 
 interface Entry { label: string; hint: string; run: () => void }
@@ -14,20 +14,22 @@ const visible = defineModel<boolean>('visible', { required: true })
 const job = useJob()
 const view = useView()
 const preferences = usePreferences()
+const library = useLibrary()
+const { tools } = useTools()
 const text = ref('')
 const at = ref(0)
 const MOST = 12
 
 const entries = computed<Entry[]>(() => [
-  ...STAGES.map((stage) => ({ label: `Stage ${stage.key} ${stage.name}`, hint: 'go', run: () => { view.stage = stage.number } })),
-  ...TOOLS.map((tool) => ({ label: `Tool: ${tool.label}`, hint: tool.key?.toUpperCase() ?? '', run: () => { view.stage = tool.stages.includes(view.stage) ? view.stage : (tool.stages[0] ?? 2); setTimeout(() => { view.tool = tool.name }) } })),
+  ...library.stages.map((stage) => ({ label: `Stage ${stage.key} ${stage.name}`, hint: 'go', run: () => { view.stage = stage.id } })),
+  ...tools.value.map((tool) => ({ label: `Tool: ${tool.label}`, hint: tool.key?.toUpperCase() ?? '', run: () => { view.stage = tool.stages.includes(view.stage) ? view.stage : (tool.stages[0] ?? 'plan'); setTimeout(() => { view.tool = tool.name }) } })),
   { label: 'Undo', hint: 'Ctrl Z', run: () => void job.undo() },
   { label: 'Redo', hint: 'Ctrl Shift Z', run: () => void job.redo() },
   { label: 'Next finding', hint: '.', run: () => view.stepFinding(1) },
   { label: 'Switch metric and imperial', hint: '', run: () => { preferences.units = preferences.units === 'metric' ? 'imperial' : 'metric' } },
   { label: 'Switch day and night sheet', hint: '', run: () => { preferences.night = !preferences.night } },
   ...exportsOf(job.id).map((file) => ({ label: `Export ${file.label}`, hint: 'file', run: () => { location.href = file.href } })),
-  ...job.all.filter((e) => e.kind !== 'acceptance').map((element) => ({ label: element.label, hint: element.kind.replace('-', ' '), run: () => view.select(element.id) })),
+  ...job.all.filter((e) => library.about(e.kind).listed).map((element) => ({ label: element.label, hint: library.about(element.kind).noun, run: () => view.select(element.id) })),
 ])
 const found = computed(() => {
   const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)

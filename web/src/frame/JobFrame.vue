@@ -9,6 +9,7 @@ import { useKeys } from '@/frame/useKeys'
 import { useAssessment } from '@/job/useAssessment'
 import { useEvents } from '@/job/useEvents'
 import { useJob } from '@/job/useJob'
+import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
 import Ledger from '@/ledger/Ledger.vue'
 import SumCard from '@/ledger/SumCard.vue'
@@ -27,6 +28,7 @@ const props = defineProps<{ id: string }>()
 const job = useJob()
 const view = useView()
 const assessment = useAssessment()
+const library = useLibrary()
 const palette = ref(false)
 const keys = ref(false)
 const failed = ref('')
@@ -38,11 +40,12 @@ async function open(): Promise<void> {
   view.pointed = null
   view.openSum = null
   try {
+    await library.load()
     await job.open(props.id)
     listening.stop()
     listening = effectScope()
     listening.run(() => useEvents(props.id, (revision) => void job.catchUp(revision)))
-    if (!job.of('wall').length && !job.of('underlay').length) view.stage = 2
+    if (!job.of('wall').length && !job.of('underlay').length) view.stage = 'plan'
   } catch (error) {
     if (!(error instanceof Refusal || error instanceof Unreachable)) throw error
     failed.value = error.message
@@ -56,7 +59,7 @@ watch(() => view.stage, () => {
 watch(() => job.name, (name) => { document.title = name ? `${name} · Heathrise` : 'Heathrise' })
 onBeforeUnmount(() => listening.stop())
 useKeys({ palette: () => { palette.value = true }, keys: () => { keys.value = !keys.value } })
-const drawerOpen = computed(() => view.drawer && view.stage !== 1)
+const drawerOpen = computed(() => view.drawer && view.stage !== 'brief')
 // Loaded when it is first looked at: it brings a renderer with it.
 const Look3d = defineAsyncComponent(() => import('@/look/Look3d.vue'))
 </script>
@@ -71,7 +74,7 @@ const Look3d = defineAsyncComponent(() => import('@/look/Look3d.vue'))
     <TopBar @palette="palette = true" @keys="keys = true" />
     <div class="left"><StageSpine /><SectionView /></div>
     <main class="middle" :class="{ open: drawerOpen }">
-      <BriefPage v-if="view.stage === 1" />
+      <BriefPage v-if="view.stage === 'brief'" />
       <template v-else>
         <Suspense v-if="view.look === '3d'"><Look3d /><template #fallback><p class="wait quiet">Building the look…</p></template></Suspense>
         <Sheet v-else />

@@ -4,7 +4,7 @@ import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
 import { useView, type Way } from '@/job/useView'
 import type { Band } from '@/job/types'
-import { STAGES } from '@/stages/stages'
+import { useStages } from '@/stages/useStages'
 import { usePreferences } from '@/units/preferences'
 
 const emit = defineEmits<{ palette: []; keys: [] }>()
@@ -18,7 +18,7 @@ const SIGNALS = [['best', 'Best'], ['second', 'Second']] as const
 const LAYERS = computed(() => Object.entries(library.shelves?.layers ?? {}).filter(([id]) => id !== 'difference' && !SIGNALS.some(([s]) => s === id)))
 const more = computed({ get: () => (SIGNALS.some(([s]) => s === view.signal) ? '' : view.signal), set: (name) => { view.signal = name || 'best' } })
 const WAYS: readonly (readonly [Way, string])[] = [['weaker', 'weaker way'], ['down', 'down'], ['up', 'up']]
-const stage = computed(() => STAGES.find((s) => s.number === view.stage))
+const { now: stage } = useStages()
 </script>
 
 <template>
@@ -26,7 +26,7 @@ const stage = computed(() => STAGES.find((s) => s.number === view.stage))
     <RouterLink to="/" class="home" title="Job list" aria-label="Job list"><svg width="18" height="16" viewBox="0 0 16 14" aria-hidden="true"><path d="M1 13 6 3l3 5 2-3 4 8z" /></svg></RouterLink>
     <h1 :title="job.name">{{ job.name }}</h1>
     <span class="quiet where">{{ view.storey?.label }} · {{ stage?.key }} {{ stage?.name }}</span>
-    <template v-if="view.stage === 3">
+    <template v-if="view.stage === 'air'">
       <div class="group" role="group" aria-label="Band">
         <button v-for="band in BANDS" :key="band" type="button" class="ink-button" :aria-pressed="view.band === band" @click="view.band = band">{{ band }}{{ band === '6' ? ' GHz' : '' }}</button>
       </div>
@@ -36,7 +36,7 @@ const stage = computed(() => STAGES.find((s) => s.number === view.stage))
       <select v-model="more" class="field layer" aria-label="Layer"><option value="">more…</option><option v-for="[id, layer] in LAYERS" :key="id" :value="id">{{ layer.label }}</option></select>
       <select v-model="view.way" class="field" aria-label="Way"><option v-for="[way, label] in WAYS" :key="way" :value="way">{{ label }}</option></select>
     </template>
-    <div v-if="view.stage !== 1" class="group" role="group" aria-label="Look">
+    <div v-if="view.stage !== 'brief'" class="group" role="group" aria-label="Look">
       <button type="button" class="ink-button" :aria-pressed="view.look === 'sheet'" @click="view.look = 'sheet'">Sheet</button>
       <button type="button" class="ink-button" :aria-pressed="view.look === '3d'" title="The building in three dimensions (V)" @click="view.look = '3d'">3D</button>
     </div>

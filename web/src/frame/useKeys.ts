@@ -3,14 +3,16 @@ import { useEventListener } from '@vueuse/core'
 import { useJob } from '@/job/useJob'
 import { useShape } from '@/job/useShape'
 import { useView } from '@/job/useView'
-import { STAGES } from '@/stages/stages'
-import { TOOLS } from '@/sheet/tools'
+import { useLibrary } from '@/job/useLibrary'
+import { useTools } from '@/sheet/tools'
 import { remove } from '@/job/types'
 
 export function useKeys(act: { palette: () => void; keys: () => void }): void {
   const job = useJob()
   const view = useView()
   const shaping = useShape()
+  const library = useLibrary()
+  const { tools } = useTools()
 
   function inField(event: KeyboardEvent): boolean {
     const target = event.target
@@ -26,10 +28,10 @@ export function useKeys(act: { palette: () => void; keys: () => void }): void {
     return true
   }
   function plain(event: KeyboardEvent): boolean {
-    const stage = STAGES.find((s) => s.key === event.key)
-    const tool = TOOLS.find((t) => t.key === event.key.toLowerCase())
+    const stage = library.stages.find((s) => s.key === event.key)
+    const tool = tools.value.find((t) => t.key === event.key.toLowerCase())
     if (event.key === 'Escape') escape()
-    else if (stage) view.stage = stage.number
+    else if (stage) view.stage = stage.id
     else if (event.key === '.') view.stepFinding(1)
     else if (event.key === ',') view.stepFinding(-1)
     else if (event.key === '[') view.floor(-1)
@@ -44,8 +46,8 @@ export function useKeys(act: { palette: () => void; keys: () => void }): void {
     return true
   }
   /** A tool's key opens a stage that has the tool. */
-  function take(name: (typeof TOOLS)[number]['name'], stages: readonly number[]): void {
-    if (!stages.includes(view.stage)) view.stage = stages[0] ?? 2
+  function take(name: string, stages: readonly string[]): void {
+    if (!stages.includes(view.stage)) view.stage = stages[0] ?? 'plan'
     setTimeout(() => { view.tool = name })
     document.querySelector<HTMLElement>('.sheet')?.focus()
   }
@@ -60,7 +62,7 @@ export function useKeys(act: { palette: () => void; keys: () => void }): void {
     void shaping.run(`Remove ${ids.length} things`, { do: 'remove', ids })
   }
   function takeAway(id: string, label: string): void {
-    if (['site', 'brief', 'practice'].includes(view.element?.kind ?? '')) return
+    if (view.element && library.about(view.element.kind).single) return
     view.select(null)
     job.edit(`Remove ${label}`, [remove(id)])
   }

@@ -27,5 +27,8 @@ export const GLYPHS: Readonly<Record<string, string>> = {
   run: 'M2 13h5V4h7',
   account: 'M2 3h12M2 7h8M2 11h10M12 6.5l2 2-2 2',
   measure: 'M2 12L12 2M2 12l3-.4M2 12l.4-3M12 2l-3 .4M12 2l-.4 3',
+  pathway: 'M1 4h14M1 12h14M3 8h2M7 8h2M11 8h2',
+  feed: 'M2 8h4M10 8h4M6 5h4v6H6zM8 6.5v3',
+  network: 'M8 2v4M8 6L3 10M8 6l5 4M2 10h3v3H2zM11 10h3v3h-3z',
   switch: 'M1 5h14v6H1zM4 8h.01M7 8h.01M10 8h.01',
 }

@@ -4,7 +4,7 @@ import type { Element } from '@/job/types'
 import { put, remove } from '@/job/types'
 
 const storey = (id: string, label: string): Element => ({
-  kind: 'storey', storey_kind: 'floor', id, label, elevation_m: 0, ceiling_m: 2.7, void_m: 0.3, slab_build_up: 'timber-floor',
+  kind: 'storey', order: 1, storey_kind: 'floor', id, label, elevation_m: 0, ceiling_m: 2.7, void_m: 0.3, slab_build_up: 'timber-floor',
 })
 
 describe('applied', () => {

@@ -5,7 +5,7 @@ import { put, remove, type Element } from '@/job/types'
 import { useJob } from '@/job/useJob'
 
 const ID = '00000000-0000-7000-8000-000000000001'
-const storey = (label: string): Element => ({ kind: 'storey', storey_kind: 'floor', id: ID, label, elevation_m: 0, ceiling_m: 2.7, void_m: 0.3, slab_build_up: 'timber-floor' })
+const storey = (label: string): Element => ({ kind: 'storey', order: 1, storey_kind: 'floor', id: ID, label, elevation_m: 0, ceiling_m: 2.7, void_m: 0.3, slab_build_up: 'timber-floor' })
 const json = (body: unknown, status = 200): Response => new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
 
 /** A server of three answers; `edits` is what it says to an edit, one after another. */

@@ -1,11 +1,11 @@
 /** Drawing actions the server works out: one edit does it, one undo takes it back. */
 import { ref } from 'vue'
-import type { ShapeRequest } from '@/api/schema'
+import type { ShapeAsked } from '@/api/schema'
 import { api, Refusal, take, Unreachable } from '@/api/client'
 import { useJob } from '@/job/useJob'
 import type { Operation } from '@/job/types'
 
-export type Action = ShapeRequest['action']
+export type Action = ShapeAsked['action']
 
 export function useShape() {
   const job = useJob()

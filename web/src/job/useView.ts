@@ -17,7 +17,7 @@ export type Way = 'weaker' | 'down' | 'up'
 export const useView = defineStore('view', () => {
   const job = useJob()
   const assessment = useAssessment()
-  const stage = ref(3)
+  const stage = ref('air')
   const chosenStorey = ref<string | null>(null)
   const selected = ref<string | null>(null)
   const many = shallowRef<ReadonlySet<string>>(new Set())

@@ -6,6 +6,8 @@ import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
+import { atOf, heightOf } from '@/job/types'
+import { storeyOf } from '@/sheet/elements'
 import { useView } from '@/job/useView'
 import { runLine, sign, storeyGroup, terrainFloor, type Inks, type StoreyLook } from '@/look/scene'
 import { decode } from '@/sheet/terrain'
@@ -58,8 +60,9 @@ function build(): void {
     const group = storeyGroup(storey, job.of('wall').filter((w) => w.storey_id === storey.id), job.of('opening'), job.of('space').filter((s) => s.storey_id === storey.id), colours)
     group.position.y = lift(storey.elevation_m)
     group.userData = { storey: storey.id }
-    for (const e of [...job.of('access-point'), ...job.of('device'), ...job.of('rack')]) {
-      if (e.storey_id === storey.id) group.add(sign(e.at, e.height_m, e.kind === 'access-point' ? colours.heather : colours.tarn))
+    for (const e of [...job.of('access-point'), ...job.of('equipment'), ...job.of('rack')]) {
+      const at = storeyOf(e, job.elements) === storey.id ? atOf(e) : null
+      if (at) group.add(sign(at, heightOf(e), e.kind === 'access-point' ? colours.heather : colours.tarn))
     }
     contents.add(group)
     return { storey, group }

@@ -3,7 +3,7 @@ import {
   BoxGeometry, BufferGeometry, CanvasTexture, CylinderGeometry, DoubleSide, EdgesGeometry, Float32BufferAttribute, Group, Line,
   LineBasicMaterial, LineSegments, Mesh, MeshLambertMaterial, PlaneGeometry, Shape, ShapeGeometry, type Material,
 } from 'three'
-import type { Assessment } from '@/api/schema'
+import type { Assessment } from '@/job/assessment'
 import type { Of, XY } from '@/job/types'
 import { stretch } from '@/sheet/geometry'
 import { tints, type Terrain } from '@/sheet/terrain'

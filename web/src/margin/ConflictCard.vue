@@ -2,14 +2,16 @@
 /** Two edits of one element at once: both versions are here, the person chooses. */
 import { computed } from 'vue'
 import { useJob } from '@/job/useJob'
-import { valueAt, FIELDS } from '@/margin/fields'
+import { useLibrary } from '@/job/useLibrary'
+import { valueAt } from '@/margin/fields'
 
 const job = useJob()
+const library = useLibrary()
 const rows = computed(() => {
   const { mine, theirs } = job.conflict ?? {}
   const kind = mine?.kind ?? theirs?.kind
   if (!kind) return []
-  return (FIELDS[kind] ?? [])
+  return library.about(kind).fields
     .map((field) => ({ label: field.label, mine: mine ? String(valueAt(mine, field.path) ?? '–') : 'removed', theirs: theirs ? String(valueAt(theirs, field.path) ?? '–') : 'removed' }))
     .filter((row) => row.mine !== row.theirs)
 })

@@ -4,9 +4,10 @@ import { computed, ref, watch } from 'vue'
 import { useLibrary } from '@/job/useLibrary'
 import { convert, digitsOf, toSi } from '@/units/units'
 import { usePreferences } from '@/units/preferences'
-import type { Field } from '@/margin/fields'
+import type { Element } from '@/job/types'
+import { choicesOf, type Field } from '@/margin/fields'
 
-const props = defineProps<{ field: Field; value: unknown }>()
+const props = defineProps<{ field: Field; value: unknown; element?: Element }>()
 const emit = defineEmits<{ change: [value: unknown] }>()
 const library = useLibrary()
 const preferences = usePreferences()
@@ -19,10 +20,7 @@ const shown = computed(() => {
   return value.toFixed(digitsOf(value))
 })
 const unit = computed(() => convert(0, props.field.unit ?? '', preferences.units).unit)
-const options = computed(() => {
-  const given = props.field.options
-  return typeof given === 'function' ? (library.shelves ? given(library.shelves) : []) : (given ?? [])
-})
+const options = computed(() => (library.shelves ? choicesOf(props.field, library.shelves, props.element) : []))
 watch([shown, () => props.field.path], () => { draft.value = shown.value; wrong.value = '' }, { immediate: true })
 
 function commit(): void {

@@ -3,7 +3,7 @@
 import { computed, ref, useTemplateRef } from 'vue'
 import type { Finding, Fix } from '@/api/schema'
 import Mark from '@/ink/Mark.vue'
-import { make } from '@/job/make'
+import { useMake } from '@/job/make'
 import { put, remove } from '@/job/types'
 import { useJob } from '@/job/useJob'
 import { useView } from '@/job/useView'
@@ -13,6 +13,7 @@ const props = defineProps<{ finding: Finding }>()
 const job = useJob()
 const view = useView()
 const units = useUnits()
+const make = useMake()
 const note = useTemplateRef<HTMLElement>('note')
 const accepting = ref(false)
 const reason = ref('')
@@ -32,7 +33,7 @@ function press(fix: Fix): void {
 }
 function accept(): void {
   if (reason.value.trim().length < 3) return
-  job.edit(`Accept: ${props.finding.title}`, [put(make.acceptance(props.finding.subject, props.finding.key, reason.value.trim()))])
+  job.edit(`Accept: ${props.finding.title}`, [put(make('acceptance', { label: props.finding.subject.slice(0, 80), finding_key: props.finding.key, reason: reason.value.trim() }))])
   accepting.value = false
 }
 function takeBack(): void {

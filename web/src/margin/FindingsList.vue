@@ -10,7 +10,7 @@ const view = useView()
 const scope = ref<'stage' | 'all'>('stage')
 
 const shown = computed(() => {
-  const mine = scope.value === 'all' ? assessment.findings : assessment.findings.filter((finding) => (finding.stage || 10) === view.stage)
+  const mine = scope.value === 'all' ? assessment.findings : assessment.findings.filter((finding) => finding.stage === view.stage)
   return mine.toSorted((a, b) => Number(Boolean(a.accepted)) - Number(Boolean(b.accepted)))
 })
 const counts = computed(() => {

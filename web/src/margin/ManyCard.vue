@@ -1,12 +1,13 @@
 <script setup lang="ts">
 /** Many things chosen: one value for all, in line, copied in rows, turned, moved, removed. */
 import { computed, reactive } from 'vue'
+import type { Kind } from '@/job/types'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
 import { useShape, type Action } from '@/job/useShape'
 import { useView } from '@/job/useView'
 import FieldRow from '@/margin/FieldRow.vue'
-import { FIELDS, valueAt, type Field } from '@/margin/fields'
+import { fieldsOf, valueAt, type Field } from '@/margin/fields'
 
 const job = useJob()
 const view = useView()
@@ -15,15 +16,15 @@ const shaping = useShape()
 const ids = computed(() => [...view.many])
 const elements = computed(() => ids.value.flatMap((id) => job.elements.get(id) ?? []))
 const kinds = computed(() => {
-  const counts = new Map<string, number>()
+  const counts = new Map<Kind, number>()
   for (const e of elements.value) counts.set(e.kind, (counts.get(e.kind) ?? 0) + 1)
-  return [...counts].map(([kind, n]) => `${n} ${kind.replace('-', ' ')}${n > 1 ? 's' : ''}`).join(', ')
+  return [...counts].map(([kind, n]) => `${n} ${library.about(kind).noun}${n > 1 ? 's' : ''}`).join(', ')
 })
 const NOT_SHARED = new Set(['label', 'at.x_m', 'at.y_m', 'a.x_m', 'a.y_m', 'b.x_m', 'b.y_m', 'at_m'])
 const fields = computed<readonly Field[]>(() => {
   const first = elements.value[0]
   if (!first || elements.value.some((e) => e.kind !== first.kind)) return []
-  return (FIELDS[first.kind] ?? []).filter((field) => !NOT_SHARED.has(field.path) && !field.path.includes('.'))
+  return fieldsOf(library.about(first.kind).fields, first).filter((field) => !NOT_SHARED.has(field.path) && !field.path.includes('.'))
 })
 const walls = computed(() => elements.value.filter((e) => e.kind === 'wall').length)
 const form = reactive({ dx: '1', dy: '1', columns: '2', rows: '1', turn: '90', offset: '1' })

@@ -15,7 +15,7 @@ const library = useLibrary()
 const assessment = useAssessment()
 
 const rows = computed(() => {
-  const model = library.shelves?.access_points[props.point.model]
+  const model = library.shelves?.equipment[props.point.model]
   return (model?.bands ?? []).map((band) => {
     const set = props.point.radios.find((radio) => radio.band === band.band)
     const plan = assessment.found?.radios.find((row) => row.point_id === props.point.id && row.band === band.band)

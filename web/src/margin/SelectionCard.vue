@@ -7,7 +7,7 @@ import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
 import FieldRow from '@/margin/FieldRow.vue'
-import { FIELDS, valueAt, withValue } from '@/margin/fields'
+import { choicesOf, fieldsOf, valueAt, withValue } from '@/margin/fields'
 import RadioRows from '@/margin/RadioRows.vue'
 import SelectionFacts from '@/margin/SelectionFacts.vue'
 
@@ -15,18 +15,16 @@ const props = defineProps<{ element: Element }>()
 const job = useJob()
 const view = useView()
 const library = useLibrary()
-const GLYPH: Partial<Record<Element['kind'], string>> = { 'access-point': 'point', 'service-entry': 'entry', opening: 'door', conduit: 'riser', underlay: 'space', storey: 'riser' }
-const SINGLE = new Set<Element['kind']>(['site', 'brief', 'practice', 'air-model'])
-
-const fields = computed(() => FIELDS[props.element.kind] ?? [])
+const about = computed(() => library.about(props.element.kind))
+const fields = computed(() => fieldsOf(about.value.fields, props.element))
+const model = computed(() => library.model('model' in props.element && typeof props.element.model === 'string' ? props.element.model : null))
+const sign = computed(() => model.value?.sign ?? about.value.sign)
+/** What it is in words: what its first choice from the library says, else its kind. */
 const what = computed(() => {
-  const e = props.element
-  const s = library.shelves
-  if (e.kind === 'access-point') return s?.access_points[e.model]?.label
-  if (e.kind === 'run') return s?.cables[e.cable]?.label
-  if (e.kind === 'switch') return s?.switches[e.model]?.label
-  if (e.kind === 'wall') return s?.build_ups[e.build_up ?? '']?.label ?? 'no build-up'
-  return e.kind.replace('-', ' ')
+  const field = about.value.fields.find((f) => f.shelf)
+  const now = field ? valueAt(props.element, field.path) : undefined
+  const label = field && library.shelves ? choicesOf(field, library.shelves, props.element).find(([id]) => id === now)?.[1] : undefined
+  return label ?? about.value.noun
 })
 function change(path: string, value: unknown): void {
   job.edit(`Change ${props.element.label}`, [put(withValue(props.element, path, value))])
@@ -40,7 +38,7 @@ function takeAway(): void {
 <template>
   <section class="card" :aria-label="`Selected: ${element.label}`">
     <header>
-      <Glyph :name="GLYPH[element.kind] ?? element.kind" :size="18" />
+      <Glyph :name="sign" :size="18" />
       <h2>{{ element.label }}</h2>
       <button type="button" class="bare quiet" title="Put the selection away (Esc)" aria-label="Put the selection away" @click="view.select(null)">✕</button>
     </header>
@@ -50,9 +48,9 @@ function takeAway(): void {
     <details open>
       <summary>Settings</summary>
       <div class="fields">
-        <FieldRow v-for="field in fields" :key="field.path" :field="field" :value="valueAt(element, field.path)" @change="change(field.path, $event)" />
+        <FieldRow v-for="field in fields" :key="field.path" :field="field" :value="valueAt(element, field.path)" :element="element" @change="change(field.path, $event)" />
       </div>
-      <button v-if="!SINGLE.has(element.kind)" type="button" class="ink-button remove" @click="takeAway">Remove</button>
+      <button v-if="!about.single" type="button" class="ink-button remove" @click="takeAway">Remove</button>
     </details>
   </section>
 </template>

@@ -2,9 +2,10 @@
 /** Computed facts of the selection; every figure opens to its sum. */
 import { computed } from 'vue'
 import type { Sum } from '@/api/schema'
-import type { Element } from '@/job/types'
+import { modelOf, type Element } from '@/job/types'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
+import { useLibrary } from '@/job/useLibrary'
 import { useAccount } from '@/job/useAccount'
 import { useView } from '@/job/useView'
 import { useUnits } from '@/units/useUnits'
@@ -16,14 +17,15 @@ const view = useView()
 const assessment = useAssessment()
 const units = useUnits()
 const account = useAccount()
+const library = useLibrary()
 
 const facts = computed<Fact[]>(() => {
   const e = props.element
-  if (e.kind === 'access-point' || e.kind === 'device') return served(e.id)
-  if (e.kind === 'run') return run(e.id)
+  if (e.kind === 'link') return run(e.id)
   if (e.kind === 'space') return space(e.id)
-  if (e.kind === 'switch') return budget(e.id)
-  if (e.kind === 'conduit') return assessment.found?.conduits.filter((c) => c.conduit_id === e.id).map((c) => sum('Fill', c.sum)) ?? []
+  if (e.kind === 'pathway') return pathway(e.id)
+  if (library.can(modelOf(e), 'joins')) return budget(e.id)
+  if (library.model(modelOf(e))) return served(e.id)
   if (e.kind === 'network') return assessment.found?.scopes.filter((s) => s.network_id === e.id).map((s) => ({ label: 'Wanted', text: `${s.wanted} of ${s.usable} addresses`, sum: s.sum, bad: !s.holds })) ?? []
   if (e.kind === 'wall') return [{ label: 'Length', text: units.quantity(Math.hypot(e.b.x_m - e.a.x_m, e.b.y_m - e.a.y_m), 'm', 2) }]
   return []
@@ -35,7 +37,7 @@ function sum(label: string, found: Sum): Fact {
 function served(id: string): Fact[] {
   const own = [...assessment.runs.values()].find((plan) => plan.to_id === id)
   if (!own) return [{ label: 'Run', text: 'no cable yet', bad: true }]
-  const port = assessment.found?.ports.find((p) => p.run_id === own.run_id)
+  const port = assessment.found?.ports.find((p) => p.run_id === own.run_id && p.side === 'a')
   const feed = assessment.found?.feeds.find((f) => f.run_id === own.run_id)
   const facts: Fact[] = [{ label: 'Run', text: `${own.label} · ${units.quantity(own.length_m, 'm', 1)} · Cat ${own.category}`, sum: own.length_sum, goes: own.run_id }]
   if (port) facts.push({ label: 'Port', text: `${port.switch_label}/${port.port} · class ${port.needs_class} of ${port.poe_class}`, goes: port.switch_id, bad: !port.holds })
@@ -45,7 +47,7 @@ function served(id: string): Fact[] {
 function run(id: string): Fact[] {
   const plan = assessment.runs.get(id)
   if (!plan) return []
-  const port = assessment.found?.ports.find((p) => p.run_id === id)
+  const port = assessment.found?.ports.find((p) => p.run_id === id && p.side === 'a')
   const facts: Fact[] = [
     { label: 'To', text: plan.to_label, goes: plan.to_id },
     sum('Length', plan.length_sum),
@@ -54,8 +56,13 @@ function run(id: string): Fact[] {
   ]
   const feed = assessment.found?.feeds.find((f) => f.run_id === id)
   if (feed) facts.push(sum('At the device', feed.sum))
-  if (port) facts.push({ label: 'Port', text: `${port.switch_label}/${port.port}`, goes: port.switch_id, bad: !port.holds })
+  if (port) facts.push({ label: 'Port', text: `${port.switch_label}/${port.port} ${port.state}`, goes: port.switch_id, bad: !port.holds })
   return facts
+}
+function pathway(id: string): Fact[] {
+  const plan = assessment.found?.pathways.find((p) => p.pathway_id === id)
+  if (!plan) return []
+  return [{ label: 'Runs in it', text: String(plan.run_ids.length) }, ...(plan.sum ? [sum('Fill', plan.sum)] : [])]
 }
 function space(id: string): Fact[] {
   const score = assessment.spaces.get(id)

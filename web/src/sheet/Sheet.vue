@@ -7,15 +7,15 @@ import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
 import { useAccount } from '@/job/useAccount'
 import { useImport } from '@/job/useImport'
-import { isStanding, put, type Standing } from '@/job/types'
-import { make } from '@/job/make'
+import { atOf, isStanding, modelOf, type Standing } from '@/job/types'
+import { useWiring } from '@/job/useWiring'
 import DraftLayer from '@/sheet/DraftLayer.vue'
 import GhostLayer from '@/sheet/GhostLayer.vue'
 import HandlesLayer from '@/sheet/HandlesLayer.vue'
 import MarksLayer from '@/sheet/MarksLayer.vue'
 import PencilLayer from '@/sheet/PencilLayer.vue'
 import { bounds, drawn } from '@/sheet/elements'
-import { distance, toScreen, toSheet } from '@/sheet/geometry'
+import { toScreen, toSheet } from '@/sheet/geometry'
 import NamesLayer from '@/sheet/NamesLayer.vue'
 import PlanLayer from '@/sheet/PlanLayer.vue'
 import RouteLayer from '@/sheet/RouteLayer.vue'
@@ -41,7 +41,7 @@ const host = useTemplateRef<HTMLElement>('host')
 const drawing = computed(() => view.tool !== 'select')
 const viewport = useViewport(host, () => drawing.value)
 const draw = useDrawing(viewport.view)
-const showTerrain = computed(() => view.stage === 3)
+const showTerrain = computed(() => view.stage === 'air')
 const { terrain, other, beside, ask } = useTerrain(() => showTerrain.value)
 const box = useBox(where)
 const dragging = useDragging(viewport.view, (moved) => void ask(moved))
@@ -57,9 +57,12 @@ const leader = computed(() => {
   return place && place.storey_id === view.storey?.id ? toScreen(viewport.view.value, place.at) : null
 })
 const account = useAccount()
+const wire = useWiring()
 const importing = useImport()
 const empty = computed(() => job.loaded && !importing.state && !drawn(job.all.filter((e) => !('storey_id' in e) || e.storey_id === view.storey?.id)).length && view.tool === 'select')
 const cross = ref(false)
+/** Where a stage stands in the order of the work. */
+const at = (stage: string): number => library.stages.findIndex((s) => s.id === stage)
 
 function where(event: MouseEvent) {
   const box = host.value?.getBoundingClientRect()
@@ -77,18 +80,10 @@ function click(event: MouseEvent): void {
   if (view.tool === 'account') void account.open(where(event))
   else draw.press(where(event))
 }
-function pressThing(element: Standing): void {
-  if (view.tool !== 'run' || (element.kind !== 'access-point' && element.kind !== 'device')) return draw.press(element.at)
-  const rack = job.of('rack').toSorted((a, b) => distance(a.at, element.at) - distance(b.at, element.at))[0]
-  if (!rack) {
-    draw.note.value = 'Mark a rack first; runs start there.'
-    return
-  }
-  const practice = job.of('practice')[0]
-  const cable = element.kind === 'access-point' ? practice?.cable_points : practice?.cable_other
-  const run = make.run(job.all, rack.id, element.id, cable ?? 'cat6a-indoor')
-  job.edit(`Run a cable to ${element.label}`, [put(run)])
-  view.select(run.id)
+async function pressThing(element: Standing): Promise<void> {
+  const place = atOf(element)
+  if (view.tool === 'link' && library.model(modelOf(element))) draw.note.value = await wire.runTo(element)
+  else if (place) draw.press(place)
 }
 function fitAll(): void {
   const pencil = importing.storey?.walls.flatMap((wall) => [wall.a, wall.b]) ?? []
@@ -143,12 +138,12 @@ onMounted(() => void library.load())
       <g :transform="transform">
         <PlanLayer :k="viewport.view.value.k" :terrain="showTerrain" />
         <MarksLayer :k="viewport.view.value.k" />
-        <RunsLayer v-if="view.stage >= 3" :k="viewport.view.value.k" :strong="view.stage !== 3" />
-        <NamesLayer :k="viewport.view.value.k" :scores="view.stage === 3" />
+        <RunsLayer v-if="at('air') <= at(view.stage)" :k="viewport.view.value.k" :strong="view.stage !== 'air'" />
+        <NamesLayer :k="viewport.view.value.k" :scores="view.stage === 'air'" />
         <ThingsLayer :k="viewport.view.value.k" :held="dragging.held.value" @grab="dragging.grab" @press="pressThing" />
-        <HandlesLayer v-if="view.stage === 2 && !drawing" :k="viewport.view.value.k" :where="where" />
-        <GhostLayer v-if="view.stage === 3" :k="viewport.view.value.k" />
-        <WalkLayer v-if="view.stage === 3" :k="viewport.view.value.k" />
+        <HandlesLayer v-if="view.stage === 'plan' && !drawing" :k="viewport.view.value.k" :where="where" />
+        <GhostLayer v-if="view.stage === 'air'" :k="viewport.view.value.k" />
+        <WalkLayer v-if="view.stage === 'air'" :k="viewport.view.value.k" />
         <RouteLayer :k="viewport.view.value.k" />
         <PencilLayer :k="viewport.view.value.k" />
         <rect v-if="box.box.value" class="box" :x="box.box.value.x" :y="box.box.value.y" :width="box.box.value.width" :height="box.box.value.height" :stroke-width="1.2 / viewport.view.value.k" />
@@ -161,10 +156,10 @@ onMounted(() => void library.load())
     </svg>
     <div v-if="empty" class="empty">
       <h2>Nothing is drawn on {{ view.storey?.label ?? 'this job' }} yet</h2>
-      <p v-if="view.stage === 2">Import a drawing with the sheet sign at the left, put a picture under the sheet and trace it, or press <kbd>W</kbd> and draw walls.</p>
-      <p v-else><button type="button" class="ink-button primary" @click="view.stage = 2">Go to Plan</button></p>
+      <p v-if="view.stage === 'plan'">Import a drawing with the sheet sign at the left, put a picture under the sheet and trace it, or press <kbd>W</kbd> and draw walls.</p>
+      <p v-else><button type="button" class="ink-button primary" @click="view.stage = 'plan'">Go to Plan</button></p>
     </div>
-    <SheetNotice v-if="view.stage === 3" />
+    <SheetNotice v-if="view.stage === 'air'" />
     <SplitBar v-if="other" :width="viewport.width.value" />
     <ToolStrip :draw="draw" @fit="fitAll" @zoom="viewport.zoomBy" />
     <SheetLegend :k="viewport.view.value.k" :terrain="showTerrain" :spot="spot" :spots="spots" :at="here" :levels="terrain?.levels" />

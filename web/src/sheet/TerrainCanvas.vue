@@ -4,8 +4,8 @@ import { computed, onBeforeUnmount, useTemplateRef, watch } from 'vue'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
-import { isStanding } from '@/job/types'
-import { bounds } from '@/sheet/elements'
+import { atOf } from '@/job/types'
+import { bounds , storeyOf } from '@/sheet/elements'
 import { toScreen, type View } from '@/sheet/geometry'
 import { paintTerrain, type Need } from '@/sheet/paintTerrain'
 import type { Terrain } from '@/sheet/terrain'
@@ -27,7 +27,7 @@ const needs = computed<Need[]>(() =>
   }),
 )
 const taken = computed(() => {
-  const signs = job.all.filter(isStanding).filter((e) => 'storey_id' in e && e.storey_id === place.storey?.id).map((e) => toScreen(props.view, e.at))
+  const signs = job.all.flatMap((e) => (storeyOf(e, job.elements) === place.storey?.id ? (atOf(e) ?? []) : [])).map((at) => toScreen(props.view, at))
   const names = spaces.value.map((space) => {
     const box = bounds(space.outline)
     const at = toScreen(props.view, { x_m: box.x0, y_m: box.y0 })

@@ -6,7 +6,8 @@ import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
-import { isStanding, type Standing } from '@/job/types'
+import { atOf, isStanding, modelOf, type Standing } from '@/job/types'
+import { storeyOf } from '@/sheet/elements'
 import { placeLabels, textBox } from '@/sheet/labels'
 import { useSpaceNames } from '@/sheet/useSpaceNames'
 
@@ -18,7 +19,7 @@ const library = useLibrary()
 const assessment = useAssessment()
 
 const things = computed(() =>
-  job.all.filter(isStanding).filter((e) => (e.kind === 'riser' ? spans(e.from_storey_id, e.to_storey_id) : e.storey_id === view.storey?.id)),
+  job.all.filter(isStanding).filter((e) => ('from_storey_id' in e ? spans(e.from_storey_id, e.to_storey_id) : storeyOf(e, job.elements) === view.storey?.id)),
 )
 function spans(from: string, to: string): boolean {
   const order = view.storeys.map((s) => s.id)
@@ -32,21 +33,13 @@ const channels = computed(() => {
   return by
 })
 function glyph(element: Standing): string {
-  if (element.kind === 'access-point') return 'point'
-  if (element.kind === 'service-entry') return 'entry'
-  if (element.kind === 'fixture') return 'fixture'
-  if (element.kind === 'device') {
-    if (element.model.startsWith('camera')) return 'camera'
-    return element.model.includes('phone') ? 'phone' : 'device'
-  }
-  return element.kind
+  return library.model(modelOf(element))?.sign ?? library.about(element.kind).sign
 }
 function at(element: Standing) {
-  return props.held?.id === element.id ? props.held.at : element.at
+  return atOf(props.held?.id === element.id ? props.held : element) ?? { x_m: 0, y_m: 0 }
 }
 function name(element: Standing): string {
-  const model = element.kind === 'access-point' ? library.shelves?.access_points[element.model]?.label : ''
-  return `${element.label}, ${model ?? element.kind}`
+  return `${element.label}, ${library.model(modelOf(element))?.label ?? library.about(element.kind).noun}`
 }
 const big = computed(() => props.k > 9)
 const spaces = useSpaceNames(() => props.k)
@@ -69,7 +62,7 @@ const labels = computed(() => {
         @focus="view.tool === 'select' && view.select(element.id)" @keydown.enter.stop="view.tool === 'select' ? view.select(element.id) : emit('press', element)"
       >
         <circle class="ring" r="15" />
-        <g :transform="element.kind === 'device' ? 'translate(-6 -6) scale(.75)' : 'translate(-9 -9.5) scale(1.125)'">
+        <g :transform="element.kind === 'equipment' ? 'translate(-6 -6) scale(.75)' : 'translate(-9 -9.5) scale(1.125)'">
           <path :d="GLYPHS[glyph(element)] ?? ''" />
         </g>
       </g>
@@ -87,7 +80,7 @@ const labels = computed(() => {
 <style scoped>
 .thing { cursor: grab; outline: none; }
 .thing path { fill: var(--paper-raised); stroke: var(--ink); stroke-width: 1.4; stroke-linejoin: round; stroke-linecap: round; }
-.thing.device path { stroke: var(--tarn); }
+.thing.equipment path { stroke: var(--tarn); }
 .thing.rack path, .thing.riser path, .thing.service-entry path { stroke: var(--tarn); }
 .ring { fill: transparent; stroke: none; }
 .chosen .ring, .thing:focus-visible .ring { stroke: var(--heather); stroke-width: 2; stroke-dasharray: 3 2.5; }

@@ -3,12 +3,11 @@
 import { computed, ref } from 'vue'
 import { Refusal, Unreachable } from '@/api/client'
 import Glyph from '@/ink/Glyph.vue'
+import { useMake } from '@/job/make'
 import { useJob } from '@/job/useJob'
-import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
-import { toolNamed, TOOLS } from '@/sheet/tools'
+import { useTools } from '@/sheet/tools'
 import { uploadDrawing } from '@/sheet/upload'
-import { FIXTURES, LINES, REASONS, SHAFTS } from '@/job/make'
 import { useImport } from '@/job/useImport'
 import type { useDrawing } from '@/sheet/useDrawing'
 
@@ -16,17 +15,16 @@ const props = defineProps<{ draw: ReturnType<typeof useDrawing> }>()
 const emit = defineEmits<{ fit: []; zoom: [factor: number] }>()
 const job = useJob()
 const view = useView()
-const library = useLibrary()
+const { tools, named } = useTools()
 const uploading = ref(false)
-const { note: said, buildUp, model, thing, typed, draft, thickness, shaftKind, reason, plant, fixtureKind, lineKind } = props.draw
+const { note: said, typed, draft, thickness, choices, choice } = props.draw
 const importing = useImport()
+const make = useMake()
 
-const here = computed(() => TOOLS.filter((tool) => tool.stages.includes(view.stage)))
-const hint = computed(() => (view.tool === 'select' ? '' : toolNamed(view.tool).hint))
-const walls = computed(() => Object.entries(library.shelves?.build_ups ?? {}).filter(([, b]) => b.kind === 'wall'))
+const here = computed(() => tools.value.filter((tool) => tool.stages.includes(view.stage)))
+const hint = computed(() => (view.tool === 'select' ? '' : named(view.tool).hint))
 const note = computed(() => said.value || job.refusal)
 
-const plants = computed(() => Object.entries(library.shelves?.build_ups ?? {}).filter(([, b]) => b.kind === 'planting'))
 
 async function importFile(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
@@ -40,7 +38,7 @@ async function upload(event: Event): Promise<void> {
   if (!file || !view.storey) return
   uploading.value = true
   try {
-    const underlay = await uploadDrawing(job.id, view.storey.id, file)
+    const underlay = make('underlay', await uploadDrawing(job.id, view.storey.id, file))
     job.edit('Add a drawing', [{ op: 'put', element: underlay }])
     view.select(underlay.id)
     view.tool = 'scale'
@@ -62,12 +60,12 @@ async function upload(event: Event): Promise<void> {
         v-for="tool in here" :key="tool.name" type="button" class="tool" :class="{ on: view.tool === tool.name }" :aria-pressed="view.tool === tool.name"
         :title="`${tool.label}${tool.key ? ` (${tool.key === 'Escape' ? 'Esc' : tool.key.toUpperCase()})` : ''}: ${tool.hint}`" :aria-label="tool.label" @click="view.tool = tool.name"
       >
-        <Glyph :name="tool.glyph" />
+        <Glyph :name="tool.sign" />
       </button>
-      <label v-if="view.stage === 2" class="tool file" :class="{ busy: uploading }" title="Add a drawing: PNG, JPEG or a page of a PDF">
+      <label v-if="view.stage === 'plan'" class="tool file" :class="{ busy: uploading }" title="Add a drawing: PNG, JPEG or a page of a PDF">
         <input type="file" accept="image/png,image/jpeg,application/pdf" aria-label="Add a drawing" :disabled="uploading" @change="upload" /><span class="pi pi-image" aria-hidden="true" />
       </label>
-      <label v-if="view.stage === 2" class="tool file" :class="{ busy: importing.sending }" title="Import a drawing: DXF, IFC, PDF, SVG, GeoJSON or a picture; walls are proposed from it">
+      <label v-if="view.stage === 'plan'" class="tool file" :class="{ busy: importing.sending }" title="Import a drawing: DXF, IFC, PDF, SVG, GeoJSON or a picture; walls are proposed from it">
         <input type="file" accept=".dxf,.ifc,.pdf,.svg,.geojson,.json,image/png,image/jpeg" aria-label="Import a drawing" :disabled="importing.sending" @change="importFile" /><Glyph name="import" />
       </label>
       <span class="gap" />
@@ -78,22 +76,9 @@ async function upload(event: Event): Promise<void> {
     <div v-if="hint || note || uploading" class="say">
       <span v-if="uploading" role="status">Reading the drawing…</span>
       <template v-if="view.tool !== 'select'">
-        <strong>{{ toolNamed(view.tool).label }}</strong>
-        <select v-if="view.tool === 'wall' || view.tool === 'curve'" v-model="buildUp" class="field" aria-label="Build-up of new walls">
-          <option v-for="[id, b] in walls" :key="id" :value="id">{{ b.label }}</option>
-        </select>
-        <input v-if="view.tool === 'wall' || view.tool === 'curve'" v-model="thickness" class="field narrow" placeholder="thick" aria-label="Thickness of new walls" inputmode="decimal" />
-        <select v-if="view.tool === 'shaft'" v-model="shaftKind" class="field" aria-label="Kind of shaft"><option v-for="kind in SHAFTS" :key="kind">{{ kind }}</option></select>
-        <select v-if="view.tool === 'no-go'" v-model="reason" class="field" aria-label="Why nothing may be fitted"><option v-for="why in REASONS" :key="why">{{ why }}</option></select>
-        <select v-if="view.tool === 'planting'" v-model="plant" class="field" aria-label="What grows"><option v-for="[id, b] in plants" :key="id" :value="id">{{ b.label }}</option></select>
-        <select v-if="view.tool === 'fixture'" v-model="fixtureKind" class="field" aria-label="Kind of fixture"><option v-for="(label, id) in FIXTURES" :key="id" :value="id">{{ label }}</option></select>
-        <select v-if="view.tool === 'line'" v-model="lineKind" class="field" aria-label="Kind of line"><option v-for="(label, id) in LINES" :key="id" :value="id">{{ label }}</option></select>
-        <select v-if="view.tool === 'access-point'" v-model="model" class="field" aria-label="Model of new access points">
-          <option v-for="(m, id) in library.shelves?.access_points" :key="id" :value="id">{{ m.label }}</option>
-        </select>
-        <select v-if="view.tool === 'device'" v-model="thing" class="field" aria-label="Kind of new things">
-          <option v-for="(m, id) in library.shelves?.devices" :key="id" :value="id">{{ m.label }}</option>
-        </select>
+        <strong>{{ named(view.tool).label }}</strong>
+        <select v-if="choices.length" v-model="choice" class="field" :aria-label="`${named(view.tool).label}: which`"><option v-for="[id, label] in choices" :key="id" :value="id">{{ label }}</option></select>
+        <input v-if="named(view.tool).kind === 'wall'" v-model="thickness" class="field narrow" placeholder="thick" aria-label="Thickness of new walls" inputmode="decimal" />
         <form v-if="view.tool === 'scale' && draft.length === 2" class="length" @submit.prevent="draw.finish()">
           <label>Known length <input v-model="typed" class="field number" aria-label="Known length" autofocus /></label>
           <button type="submit" class="ink-button primary">Set</button>

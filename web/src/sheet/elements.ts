@@ -1,22 +1,30 @@
 /** Where elements are: storey and place, looked up through what they hang on. */
-import { isStanding, type Element, type XY } from '@/job/types'
+import { atOf, type Element, type XY } from '@/job/types'
 
-/** The storey an element belongs to; a door through its wall, a run through what it goes to. */
+/** The storey an element belongs to; a door through its wall, a run through what it goes to, what stands in a rack through it. */
 export function storeyOf(element: Element, elements: ReadonlyMap<string, Element>): string | null {
   if (element.kind === 'storey') return element.id
-  if ('storey_id' in element) return element.storey_id
-  if (element.kind === 'riser' || element.kind === 'shaft') return element.from_storey_id
-  const on = element.kind === 'opening' ? element.wall_id : element.kind === 'run' ? element.to_id : element.kind === 'switch' ? element.rack_id : null
+  if ('storey_id' in element && element.storey_id) return element.storey_id
+  if ('from_storey_id' in element) return element.from_storey_id
+  if ('place' in element && element.place.where === 'sheet') return element.place.storey_id
+  const on = hangsOn(element)
   const next = on ? elements.get(on) : undefined
   return next ? storeyOf(next, elements) : null
+}
+function hangsOn(element: Element): string | null {
+  if ('wall_id' in element) return element.wall_id
+  if (element.kind === 'link') return element.b.on
+  if (!('place' in element)) return null
+  return element.place.where === 'rack' ? element.place.rack_id : element.place.where === 'line' ? element.place.link_id : null
 }
 
 /** Where an element is on its storey, when it has one place. */
 export function placeOf(element: Element): XY | null {
-  if (isStanding(element)) return element.at
+  const at = atOf(element)
+  if (at) return at
   if (element.kind === 'wall') return middle(element.a, element.b)
   if ('outline' in element) return centre(element.outline)
-  if (element.kind === 'line') return element.path[0] ?? null
+  if ('path' in element) return element.path[0] ?? null
   return null
 }
 
@@ -43,12 +51,13 @@ export function drawn(all: readonly Element[]): XY[] {
   return all.flatMap((element): readonly XY[] => {
     if (element.kind === 'wall') return [element.a, element.b]
     if ('outline' in element) return element.outline
-    if (element.kind === 'line') return element.path
+    if ('path' in element) return element.path
     if (element.kind === 'underlay') {
       const scale = element.metres_per_px ?? 0.02
       const far = { x_m: element.x_m + element.width_px * scale, y_m: element.y_m + element.height_px * scale }
       return [{ x_m: element.x_m, y_m: element.y_m }, far]
     }
-    return isStanding(element) ? [element.at] : []
+    const at = atOf(element)
+    return at ? [at] : []
   })
 }

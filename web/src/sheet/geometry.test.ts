@@ -4,7 +4,7 @@ import { distance, fit, nearest, snapped, stretch, toScreen, toSheet, wallAt, wi
 
 const at = (x_m: number, y_m: number) => ({ x_m, y_m })
 const wall = (id: string, a: [number, number], b: [number, number]): Of<'wall'> => ({
-  kind: 'wall', id, label: id, storey_id: 's', a: at(...a), b: at(...b), build_up: null, height_m: null, thickness_m: null,
+  kind: 'wall', order: 1, id, label: id, storey_id: 's', a: at(...a), b: at(...b), build_up: null, height_m: null, thickness_m: null,
 })
 
 describe('toScreen and toSheet', () => {

@@ -1,10 +1,10 @@
 /** Sending a drawing: the server checks it, encodes it again and keeps it. */
 import type { PictureAnswer } from '@/api/schema'
 import { refuse, Unreachable } from '@/api/client'
-import { make } from '@/job/make'
 import type { Of } from '@/job/types'
 
-export async function uploadDrawing(jobId: string, storeyId: string, file: File): Promise<Of<'underlay'>> {
+/** The drawing as it was kept, for an underlay to show it. */
+export async function uploadDrawing(jobId: string, storeyId: string, file: File): Promise<Partial<Of<'underlay'>>> {
   const form = new FormData()
   form.append('file', file)
   let response: Response
@@ -16,5 +16,5 @@ export async function uploadDrawing(jobId: string, storeyId: string, file: File)
   const body: unknown = await response.json().catch(() => null)
   if (!response.ok) refuse(response, body)
   const kept = body as PictureAnswer
-  return make.underlay(storeyId, file.name.slice(0, 80) || 'Drawing', kept.attachment_id, kept.width_px, kept.height_px)
+  return { storey_id: storeyId, label: file.name.slice(0, 80) || 'Drawing', attachment_id: kept.attachment_id, width_px: kept.width_px, height_px: kept.height_px }
 }

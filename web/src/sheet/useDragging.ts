@@ -1,6 +1,6 @@
 /** Dragging and nudging what stands at a place: it follows the pointer at once, one edit at the end. */
 import { ref, shallowRef, type Ref } from 'vue'
-import { isStanding, put, type Of, type Standing } from '@/job/types'
+import { atOf, isStanding, movedTo, put, type Of, type Standing } from '@/job/types'
 import { useJob } from '@/job/useJob'
 import { useView } from '@/job/useView'
 import { rounded, toSheet, type View } from '@/sheet/geometry'
@@ -32,9 +32,9 @@ export function useDragging(viewport: Ref<View>, onMove: (point: Of<'access-poin
     moved.value = true
     const zero = toSheet(viewport.value, 0, 0)
     const by = toSheet(viewport.value, dx, dy)
-    const at = rounded({ x_m: origin.at.x_m + by.x_m - zero.x_m, y_m: origin.at.y_m + by.y_m - zero.y_m })
-    held.value = { ...element, at }
-    if (element.kind === 'access-point') onMove({ ...element, at } as Of<'access-point'>)
+    const from = atOf(origin) ?? zero
+    held.value = movedTo(element, rounded({ x_m: from.x_m + by.x_m - zero.x_m, y_m: from.y_m + by.y_m - zero.y_m }))
+    if (held.value.kind === 'access-point') onMove(held.value)
   }
 
   function drop(): void {
@@ -52,8 +52,8 @@ export function useDragging(viewport: Ref<View>, onMove: (point: Of<'access-poin
   function nudge(dx: number, dy: number): boolean {
     const element = view.element
     if (!isStanding(element)) return false
-    const at = rounded({ x_m: element.at.x_m + dx, y_m: element.at.y_m + dy })
-    job.edit(`Nudge ${element.label}`, [put({ ...element, at })])
+    const from = atOf(element) ?? { x_m: 0, y_m: 0 }
+    job.edit(`Nudge ${element.label}`, [put(movedTo(element, rounded({ x_m: from.x_m + dx, y_m: from.y_m + dy })))])
     return true
   }
   return { held, grab, drag, drop, giveUp, nudge }

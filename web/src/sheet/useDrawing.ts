@@ -1,13 +1,12 @@
 /** The tool in hand: what a press on the sheet means, the draft so far, and lengths that are typed. */
 import { computed, ref, shallowRef, watch, type Ref } from 'vue'
-import { make } from '@/job/make'
-import { put, type Element, type Of, type Operation, type XY } from '@/job/types'
+import { put, type XY } from '@/job/types'
 import { useShape } from '@/job/useShape'
 import { useJob } from '@/job/useJob'
-import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
 import { distance, snapped, wallAt, withLength, type View } from '@/sheet/geometry'
-import { CHAINS, OUTLINES } from '@/sheet/tools'
+import { usePlacing } from '@/sheet/usePlacing'
+import { useTools } from '@/sheet/tools'
 import { useUnits } from '@/units/useUnits'
 
 const REACH_PX = 12
@@ -15,21 +14,12 @@ const REACH_PX = 12
 export function useDrawing(viewport: Ref<View>) {
   const job = useJob()
   const view = useView()
-  const library = useLibrary()
   const units = useUnits()
   const draft = shallowRef<readonly XY[]>([])
   const pointer = shallowRef<XY | null>(null)
   const typed = ref('')
   const note = ref('')
-  const buildUp = ref('block-light-100')
-  const model = ref('ap-ceiling-wifi6-2x2')
-  const thing = ref('outlet-data')
   const thickness = ref('')
-  const shaftKind = ref<Of<'shaft'>['shaft_kind']>('stair')
-  const reason = ref<Of<'no-go'>['reason']>('heat')
-  const plant = ref('hedge')
-  const fixtureKind = ref<Of<'fixture'>['fixture_kind']>('power-outlet')
-  const lineKind = ref<Of<'line'>['line_kind']>('mains')
   const shaping = useShape()
   const alignFrom = ref<string | null>(null)
   /** The storey of each corner of a walk: a walk may change storeys on its way. */
@@ -39,7 +29,11 @@ export function useDrawing(viewport: Ref<View>) {
   const ends = computed(() => [...walls.value.flatMap((wall) => [wall.a, wall.b]), ...draft.value])
   const reach = computed(() => REACH_PX / viewport.value.k)
   const from = computed(() => draft.value.at(-1) ?? null)
-  const aim = computed(() => (pointer.value ? snapped(pointer.value, CHAINS.has(view.tool) ? from.value : null, ends.value, reach.value, CHAINS.has(view.tool) && view.tool !== 'measure' ? walls.value : []) : null))
+  const { placedBy } = useTools()
+  const placing = usePlacing(walls, reach, note)
+  const chained = computed(() => placing.tool.value.chain !== undefined)
+  const outlines = computed(() => placedBy(view.tool) === 'outline')
+  const aim = computed(() => (pointer.value ? snapped(pointer.value, chained.value ? from.value : null, ends.value, reach.value, chained.value && view.tool !== 'measure' ? walls.value : []) : null))
   watch(() => view.tool, cancel)
 
   function cancel(): void {
@@ -55,15 +49,15 @@ export function useDrawing(viewport: Ref<View>) {
     pointer.value = raw
     const at = aim.value ?? raw
     note.value = ''
-    if (CHAINS.has(view.tool)) chain(at)
+    if (chained.value) chain(at)
     else place(at, raw)
   }
 
   function chain(at: XY): void {
     const first = draft.value[0]
     if (view.tool === 'wall' && from.value) addWall(from.value, at)
-    if (OUTLINES.has(view.tool) && first && draft.value.length > 2 && distance(first, at) < reach.value) return finish()
-    const twoEnds = view.tool === 'scale' || view.tool === 'measure'
+    if (outlines.value && first && draft.value.length > 2 && distance(first, at) < reach.value) return finish()
+    const twoEnds = placing.tool.value.chain === 'two'
     draft.value = twoEnds && draft.value.length === 2 ? [at] : [...draft.value, at]
     if (view.tool === 'walk' && view.storey) storeysOfDraft.value = [...storeysOfDraft.value, view.storey.id]
     if (view.tool === 'curve' && draft.value.length === 3) void curve()
@@ -75,7 +69,7 @@ export function useDrawing(viewport: Ref<View>) {
     const storey = view.storey
     if (!a || !through || !b || !storey) return
     draft.value = []
-    await shaping.run('Draw a curved wall', { do: 'curve', storey_id: storey.id, a, through, b, build_up: buildUp.value, thickness_m: thicknessOf() })
+    await shaping.run('Draw a curved wall', { do: 'curve', storey_id: storey.id, a, through, b, build_up: placing.choice.value, thickness_m: thicknessOf() })
   }
 
   /** Two places here, the same two on the other storey: this storey is laid over it. */
@@ -114,7 +108,7 @@ export function useDrawing(viewport: Ref<View>) {
       note.value = 'That wall would have no length: both ends are at the same point.'
       return
     }
-    job.edit('Draw a wall', [put({ ...make.wall(job.all, storey.id, a, b, buildUp.value), thickness_m: thicknessOf() })])
+    job.edit('Draw a wall', [put(placing.made('wall', { storey_id: storey.id, a, b, thickness_m: thicknessOf() }))])
   }
 
   function place(at: XY, raw: XY): void {
@@ -124,12 +118,13 @@ export function useDrawing(viewport: Ref<View>) {
       return
     }
     if (view.tool === 'split') return split(raw)
-    const operations = placed(storey.id, at, raw)
+    const operations = placing.placed(storey.id, at, raw)
     if (!operations) return
     const first = operations[0]
     job.edit(`Place ${first?.op === 'put' ? first.element.label : ''}`, operations)
     if (first?.op === 'put') view.select(first.element.id)
-    if (view.tool !== 'access-point' && view.tool !== 'device') view.tool = 'select'
+    // Points and fixed things come in numbers: the tool stays in hand.
+    if (view.tool !== 'access-point' && view.tool !== 'equipment') view.tool = 'select'
   }
 
   function split(raw: XY): void {
@@ -138,54 +133,12 @@ export function useDrawing(viewport: Ref<View>) {
     else void shaping.run(`Split ${hit.wall.label}`, { do: 'split', wall_id: hit.wall.id, at_m: Math.max(hit.at_m, 0.01) })
   }
 
-  function placed(storey: string, at: XY, raw: XY): Operation[] | null {
-    const ceiling = view.storey?.ceiling_m ?? 2.7
-    switch (view.tool) {
-      case 'access-point': {
-        const outdoor = library.shelves?.access_points[model.value]?.outdoor ?? false
-        const mount = outdoor ? 'outdoor' : (job.of('practice')[0]?.mount ?? 'ceiling')
-        const height = { outdoor: 3, ceiling, wall: Math.min(2.3, ceiling), desk: 0.9 }[mount]
-        return [put({ ...make.accessPoint(job.all, storey, at, model.value, height, outdoor), mount })]
-      }
-      case 'device': return [put(make.device(job.all, storey, at, thing.value))]
-      case 'rack': return [put(make.rack(job.all, storey, at))]
-      case 'service-entry': return [put(make.serviceEntry(job.all, storey, at))]
-      case 'riser': return riser(storey, at)
-      case 'fixture': return [put(make.fixture(job.all, storey, at, fixtureKind.value))]
-      case 'door':
-      case 'opening':
-      case 'window': return opening(raw, view.tool)
-      default: return null
-    }
-  }
-
-  function riser(storey: string, at: XY): Operation[] | null {
-    const other = view.storeys.at(-1)?.id === storey ? view.storeys[0] : view.storeys.at(-1)
-    if (!other || other.id === storey) {
-      note.value = 'A riser joins two storeys; add another storey first.'
-      return null
-    }
-    return [put(make.riser(job.all, storey, other.id, at))]
-  }
-
-  function opening(raw: XY, kind: Of<'opening'>['opening_kind']): Operation[] | null {
-    const hit = wallAt(raw, walls.value, Math.max(reach.value, 0.4))
-    if (!hit) {
-      note.value = 'No wall is there. Press on a wall.'
-      return null
-    }
-    const opening = make.opening(job.all, hit.wall.id, 0, kind)
-    const room = distance(hit.wall.a, hit.wall.b) - opening.width_m
-    const at_m = Math.round(Math.min(Math.max(hit.at_m - opening.width_m / 2, 0), Math.max(room, 0)) * 100) / 100
-    return [put({ ...opening, at_m })]
-  }
-
   /** Enter: take the typed length, or end the chain. */
   function finish(): void {
     const storey = view.storey
     if (typed.value && view.tool !== 'scale') return takeTyped()
     if (view.tool === 'scale') return setScale()
-    const made = storey ? outlined(storey.id) : null
+    const made = storey ? placing.outlined(storey.id, draft.value, storeysOfDraft.value) : null
     if (made?.kind === 'walk') {
       view.walk = made.id
       view.walkStep = 0
@@ -198,23 +151,6 @@ export function useDrawing(viewport: Ref<View>) {
       view.select(made.id)
     }
     cancel()
-  }
-
-  /** What the corners so far make: a space, an area, a shaft, a line. */
-  function outlined(storey: string): Element | null {
-    const corners = draft.value
-    if (view.tool === 'line') return corners.length > 1 ? make.line(job.all, storey, corners, lineKind.value) : null
-    if (view.tool === 'walk') return corners.length > 1 ? make.walk(job.all, corners.map((at, i) => ({ at, storey_id: storeysOfDraft.value[i] ?? storey }))) : null
-    if (corners.length < 3) return null
-    if (view.tool === 'space') return make.space(job.all, storey, corners)
-    if (view.tool === 'no-go') return make.noGo(job.all, storey, corners, reason.value)
-    if (view.tool === 'planting') return make.planting(job.all, storey, corners, plant.value)
-    if (view.tool !== 'shaft') return null
-    const at = view.storeys.findIndex((s) => s.id === storey)
-    const above = view.storeys[at + 1] ?? view.storeys[at - 1]
-    if (above) return make.shaft(job.all, storey, above.id, corners, shaftKind.value)
-    note.value = 'A shaft passes through two storeys; add another storey first.'
-    return null
   }
 
   function takeTyped(): void {
@@ -248,14 +184,14 @@ export function useDrawing(viewport: Ref<View>) {
   }
 
   function type(key: string): boolean {
-    if (!CHAINS.has(view.tool) || !draft.value.length) return false
+    if (!chained.value || !draft.value.length) return false
     if (key === 'Backspace') typed.value = typed.value.slice(0, -1)
     else if (/^[\d.,'"]$/.test(key)) typed.value += key
     else return false
     return true
   }
 
-  return { draft, pointer, aim, typed, note, buildUp, model, thing, thickness, shaftKind, reason, plant, fixtureKind, lineKind, press, finish, cancel, type, from }
+  return { draft, pointer, aim, typed, note, thickness, choices: placing.choices, choice: placing.choice, press, finish, cancel, type, from }
 }
 
 /** A drawing without a scale is shown as if it were at this one. */

@@ -3,7 +3,7 @@ import { shallowRef, watch } from 'vue'
 import { Unreachable } from '@/api/client'
 import { useJob } from '@/job/useJob'
 import type { Band, Of } from '@/job/types'
-import type { TerrainRequest } from '@/api/schema'
+import type { TerrainAsked } from '@/api/schema'
 import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
 import { decode, type Terrain } from '@/sheet/terrain'
@@ -22,7 +22,7 @@ export function useTerrain(shown: () => boolean) {
   let running = false
   let next: { moved: Of<'access-point'> | null } | null = null
 
-  async function fetchLayer(body: Partial<TerrainRequest>): Promise<Terrain | null> {
+  async function fetchLayer(body: Partial<TerrainAsked>): Promise<Terrain | null> {
     const response = await fetch(`/api/jobs/${job.id}/air/terrain`, {
       method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' },
     }).catch(() => {

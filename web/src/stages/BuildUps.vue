@@ -78,7 +78,7 @@ onBeforeUnmount(() => chart?.destroy())
 function body(changes: Partial<Own>): Own {
   const [a = 0, b = 0, c = 0] = values.value
   return {
-    kind: 'build-up', id: mine.value?.id ?? uuid(), label: row.value?.label ?? 'Own build-up', code: code.value, build_kind: row.value?.kind ?? 'wall',
+    kind: 'build-up', order: mine.value?.order ?? 0, id: mine.value?.id ?? uuid(), label: row.value?.label ?? 'Own build-up', code: code.value, build_kind: row.value?.kind ?? 'wall',
     loss_24_db: a, loss_5_db: b, loss_6_db: c, layers: [], drill_hours: library.shelves?.build_ups[code.value]?.drill_hours ?? 0.3, reason: 'this job', ...changes,
   }
 }

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** The drawer: what a stage computes in words, its actions, and its tables over the lower half. */
 import { computed, ref, watch, type Component } from 'vue'
+import type { Assessment } from '@/job/assessment'
 import { useAssessment } from '@/job/useAssessment'
-import { useJob } from '@/job/useJob'
+import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
 import AirtimePanel from '@/air/AirtimePanel.vue'
 import FailuresPanel from '@/air/FailuresPanel.vue'
@@ -14,19 +15,21 @@ import WalksPanel from '@/air/WalksPanel.vue'
 import BuildUps from '@/stages/BuildUps.vue'
 import LinkedTable from '@/stages/LinkedTable.vue'
 import StageActions from '@/stages/StageActions.vue'
-import { STAGES } from '@/stages/stages'
-import { tablesOf } from '@/stages/tables'
+import { tableOf } from '@/stages/tables'
+import { useStages } from '@/stages/useStages'
 
-const job = useJob()
+const library = useLibrary()
 const view = useView()
 const assessment = useAssessment()
 const chosen = ref(0)
-const stage = computed(() => STAGES.find((s) => s.number === view.stage))
-const tables = computed(() => (assessment.found ? tablesOf(view.stage, assessment.found, job.all) : []))
+const { now: stage } = useStages()
+const mine = computed(() => Object.values(library.shelves?.tables ?? {}).filter((table) => table.stages.includes(view.stage)))
+const tables = computed(() => (assessment.found ? mine.value.map((table) => tableOf(table, assessment.found as Assessment)) : []))
+watch(mine, (shown) => { assessment.first = shown.map((table) => table.rows) }, { immediate: true })
 /** What a stage shows beside tables, by the stage and in the order of their tabs. */
-const PANELS: Readonly<Record<number, readonly { name: string; component: Component }[]>> = {
-  2: [{ name: 'Build-ups', component: BuildUps }],
-  3: [
+const PANELS: Readonly<Record<string, readonly { name: string; component: Component }[]>> = {
+  plan: [{ name: 'Build-ups', component: BuildUps }],
+  air: [
     { name: 'Placing', component: PlacingPanel }, { name: 'Radio plan', component: RadioPlanPanel }, { name: 'Walks', component: WalksPanel },
     { name: 'Airtime', component: AirtimePanel }, { name: 'Failures', component: FailuresPanel }, { name: 'Survey', component: SurveyPanel }, { name: 'Compare', component: VariantsPanel },
   ],
@@ -57,7 +60,7 @@ function pick(index: number): void {
         <button v-for="(t, i) in tables" :key="t.name" type="button" class="tab" :aria-expanded="open && table === t" @click="pick(i)">{{ t.name }} <span class="mono quiet">{{ t.rows.length }}</span></button>
         <button v-for="(p, i) in panels" :key="p.name" type="button" class="tab" :aria-expanded="open && panel === p" @click="pick(tables.length + i)">{{ p.name }}</button>
       </div>
-      <p v-if="view.stage !== 3" class="quiet" :title="stage?.computed">{{ stage?.computed }}</p>
+      <p v-if="view.stage !== 'air'" class="quiet" :title="stage?.computed">{{ stage?.computed }}</p>
       <StageActions />
     </header>
     <div v-if="open" class="body">

@@ -5,22 +5,19 @@ import Mark from '@/ink/Mark.vue'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { useView } from '@/job/useView'
-import type { Kind } from '@/job/types'
-import { STAGES } from '@/stages/stages'
+import { useStages } from '@/stages/useStages'
 
 const job = useJob()
 const view = useView()
 const assessment = useAssessment()
-const TOUCHED: Record<number, readonly Kind[]> = {
-  1: ['brief'], 2: ['wall', 'space'], 3: ['access-point'], 4: ['run'], 5: ['run'], 6: ['switch'], 7: ['network'], 8: ['access-point', 'run'],
-}
+const { stages } = useStages()
 const WORDS = { fault: 'faults open', warning: 'warnings open', advice: 'advice open', holds: 'clear', open: 'untouched' } as const
 
 const states = computed(() =>
-  STAGES.map((stage) => {
-    const mine = assessment.open.filter((finding) => (finding.stage || 10) === stage.number)
+  stages.value.map((stage) => {
+    const mine = assessment.open.filter((finding) => finding.stage === stage.id)
     const worst = (['fault', 'warning', 'advice'] as const).find((severity) => mine.some((finding) => finding.severity === severity))
-    const touched = (TOUCHED[stage.number] ?? []).some((kind) => job.of(kind).length > 0)
+    const touched = job.all.some((element) => stage.touched.includes(element.kind))
     const mark: keyof typeof WORDS = worst ?? (touched ? 'holds' : 'open')
     return { ...stage, count: mine.length, mark }
   }),
@@ -29,7 +26,7 @@ const states = computed(() =>
 
 <template>
   <nav class="spine" aria-label="Stages">
-    <button v-for="stage in states" :key="stage.number" type="button" :class="{ on: view.stage === stage.number }" :aria-current="view.stage === stage.number ? 'step' : undefined" @click="view.stage = stage.number">
+    <button v-for="stage in states" :key="stage.id" type="button" :class="{ on: view.stage === stage.id }" :aria-current="view.stage === stage.id ? 'step' : undefined" @click="view.stage = stage.id">
       <span class="mono n">{{ stage.key }}</span><span class="name">{{ stage.name }}</span>
       <span v-if="stage.count" class="mono count">{{ stage.count }}</span><Mark :kind="stage.mark" />
       <span class="visually-hidden">{{ WORDS[stage.mark] }}</span>

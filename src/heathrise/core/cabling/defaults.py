@@ -1,10 +1,11 @@
 """The first set of runs: to everything that has too few, by the house practice."""
 
+import math
 from collections import Counter
 from collections.abc import Callable
 
 from heathrise.core.cabling.ends import runs_of
-from heathrise.core.edit import Operation, Put
+from heathrise.core.edit import EditError, Operation, Put
 from heathrise.core.job import AccessPoint, End, Equipment, Job, Link, OnSheet, Rack
 from heathrise.core.library import library
 
@@ -71,3 +72,29 @@ def default_runs(job: Job, new_id: Callable[[], str]) -> tuple[Operation, ...]:
     return tuple(
         Put(element=new_run(job, thing, racks[0].id, new_id(), ahead)) for ahead, thing in enumerate(missing)
     )
+
+
+def nearest_rack(job: Job, thing: AccessPoint | Equipment) -> Rack | None:
+    """Return the rack nearest to a thing: on its storey first, then by the distance in plan."""
+    spot = job.spot(thing.id)
+
+    def far(rack: Rack) -> tuple[bool, float]:
+        apart = math.hypot(rack.at.x_m - spot.at.x_m, rack.at.y_m - spot.at.y_m)
+        return rack.storey_id != spot.storey_id, apart
+
+    return min(job.of(Rack), key=far, default=None)
+
+
+def one_run(job: Job, thing_id: str, new_id: Callable[[], str]) -> tuple[Operation, ...]:
+    """Return the operation that runs one more cable to a thing, from the nearest rack; none without a rack.
+
+    Raises
+    ------
+    EditError
+        If the job has no such thing, or it has no port.
+    """
+    thing = job.by_id.get(thing_id)
+    if not isinstance(thing, AccessPoint | Equipment) or not job.equipment[thing.model].port_list:
+        raise EditError("what was picked has no port, so no cable can go to it")
+    rack = nearest_rack(job, thing)
+    return () if rack is None else (Put(element=new_run(job, thing, rack.id, new_id())),)

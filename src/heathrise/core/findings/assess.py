@@ -33,7 +33,8 @@ from heathrise.core.site.brief import (
 )
 from heathrise.core.site.derived import brief
 from heathrise.core.sums import Noun, Sum
-from heathrise.core.switching.derived import ports
+from heathrise.core.switching.chains import Chain
+from heathrise.core.switching.derived import chains, ports
 from heathrise.core.switching.ports import BudgetPlan, PortPlan, Ports, Unplaced
 
 T = TypeVar("T")
@@ -60,6 +61,7 @@ class Assessment(Noun):
     ports: tuple[PortPlan, ...]
     budgets: tuple[BudgetPlan, ...]
     unplaced: tuple[Unplaced, ...]
+    chains: tuple[Chain, ...]
     scopes: tuple[ScopePlan, ...]
     names: tuple[NamePlan, ...]
     beacons: Sum | None
@@ -89,6 +91,7 @@ _AIR = Air(None, (), (), (), (), ())
 _RUNS = Runs((), (), frozenset())
 _PORTS = Ports((), (), ())
 _NETS = Nets((), (), None)
+_NO_CHAINS: tuple[Chain, ...] = ()
 
 
 def _ledger(look: Look) -> tuple[LedgerEntry, ...]:
@@ -116,6 +119,7 @@ _TABLES: dict[str, Callable[[Look], Any]] = {
     "ports": lambda look: _or(look, ports, _PORTS).ports,
     "budgets": lambda look: _or(look, ports, _PORTS).budgets,
     "unplaced": lambda look: _or(look, ports, _PORTS).unplaced,
+    "chains": lambda look: _or(look, chains, _NO_CHAINS),
     "scopes": lambda look: _or(look, nets, _NETS).scopes,
     "names": lambda look: _or(look, nets, _NETS).names,
     "beacons": lambda look: _or(look, nets, _NETS).beacons,

@@ -34,6 +34,7 @@ KEYS: dict[str, tuple[str, ...]] = {
     "ports": ("switch_id", "port"),
     "budgets": ("switch_id",),
     "unplaced": ("run_id", "side"),
+    "chains": ("element_id",),
     "scopes": ("network_id",),
     "names": ("ssid_id",),
     "kit": ("group", "item", "label"),

@@ -53,6 +53,8 @@ class AccessPoint(ElementBase):
         tools=(
             Tool(
                 name="access-point",
+                asks="model",
+                only="radiates",
                 label="Access point",
                 hint="Press where it goes; drag it afterwards and watch the terrain.",
                 sign="point",

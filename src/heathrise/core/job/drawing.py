@@ -99,6 +99,9 @@ class Wall(ElementBase):
         tools=(
             Tool(
                 name="wall",
+                asks="build_up",
+                only="wall",
+                gives={"build_up": "block-light-100"},
                 label="Wall",
                 hint="Press corner after corner; type a length to set it; Enter ends the chain.",
                 sign="wall",
@@ -281,6 +284,7 @@ class NoGo(ElementBase):
         tools=(
             Tool(
                 name="no-go",
+                asks="reason",
                 label="No-go area",
                 hint="Press the corners; nothing is to be fitted there.",
                 sign="nogo",
@@ -314,6 +318,8 @@ class Planting(ElementBase):
         tools=(
             Tool(
                 name="planting",
+                asks="build_up",
+                when={"tree-crown": {"height_m": 8, "stem": "Tree"}},
                 label="Hedge or tree",
                 hint="Press the corners of what grows.",
                 sign="plant",
@@ -345,6 +351,8 @@ class Shaft(ElementBase):
         tools=(
             Tool(
                 name="shaft",
+                asks="shaft_kind",
+                named=True,
                 label="Shaft",
                 hint="Press the corners of a stair, lift or void; Enter closes it.",
                 sign="shaft",
@@ -391,6 +399,9 @@ class Fixture(ElementBase):
         tools=(
             Tool(
                 name="fixture",
+                asks="fixture_kind",
+                named=True,
+                when={"luminaire": {"height_m": 2.6}, "electrical-panel": {"height_m": 1.5}},
                 label="Fixture",
                 hint="Press where it is: panel, power outlet, luminaire, old outlet.",
                 sign="fixture",
@@ -432,6 +443,8 @@ class Line(ElementBase):
         tools=(
             Tool(
                 name="line",
+                asks="line_kind",
+                named=True,
                 label="Line",
                 hint="Press along it: mains, or an old cable. Enter ends it.",
                 sign="line",

@@ -51,7 +51,11 @@ class Asked(Noun):
 
 
 class Tool(Noun):
-    """A tool that makes elements of a kind: `gives` is what it sets from the start."""
+    """A tool that makes elements of a kind: `gives` is what it sets from the start.
+
+    `asks` names the field it lets a person choose while it is in hand (from items that have `only`), `when`
+    what a choice sets beside itself, `named` that new ones are called by the choice's word.
+    """
 
     name: str
     label: str
@@ -61,6 +65,10 @@ class Tool(Noun):
     key: str | None = None
     stem: str | None = None
     gives: dict[str, Any] = {}
+    asks: str | None = None
+    only: str | None = None
+    when: dict[str, dict[str, Any]] = {}
+    named: bool = False
 
 
 Placing = Literal["none", "point", "ends", "path", "outline", "wall", "between", "rack", "up"]

@@ -9,7 +9,6 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from heathrise.core.job.drawing import Path
 from heathrise.core.job.element import AT, NAME, About, Asked, Code, ElementBase, Id, Point, Tool, Words
 from heathrise.core.library import EquipmentModel, Mount
 from heathrise.core.sums import Noun
@@ -172,6 +171,10 @@ class Equipment(ElementBase):
         tools=(
             Tool(
                 name="equipment",
+                asks="model",
+                only="hangs",
+                gives={"model": "outlet-data"},
+                named=True,
                 label="Fixed thing",
                 hint="Press where the outlet, camera or phone goes.",
                 sign="device",
@@ -269,6 +272,8 @@ class Pathway(ElementBase):
         tools=(
             Tool(
                 name="pathway",
+                asks="pathway_kind",
+                named=True,
                 label="Pathway",
                 hint="Press along it: a conduit, a tray, a duct. Enter ends it; runs take it from then on.",
                 sign="pathway",
@@ -282,7 +287,7 @@ class Pathway(ElementBase):
     kind: Literal["pathway"] = "pathway"
     pathway_kind: PathwayKind = "conduit"
     storey_id: Id | None = None
-    path: Path | tuple[()] = ()
+    path: Annotated[tuple[Point, ...], Field(max_length=500)] = ()
     height_m: float = Field(2.8, ge=-10, le=60)
     bore: Code | None = None
     width_mm: float | None = Field(None, gt=0, le=2000)

@@ -39,11 +39,11 @@ from heathrise.core.library.items import (
     RuleInfo,
     SlabMaterial,
     Speed,
-    Stage,
     SubBand,
     TestClass,
 )
 from heathrise.core.library.loader import Library, UnknownItem, library, limit
+from heathrise.core.library.shown import Stage, StageTable
 from heathrise.core.library.slab import slab_losses_db
 
 __all__ = [
@@ -82,6 +82,7 @@ __all__ = [
     "SlabMaterial",
     "Speed",
     "Stage",
+    "StageTable",
     "SubBand",
     "TestClass",
     "UnknownItem",

@@ -43,7 +43,8 @@ class PortGroup(Noun):
     gives_class: int = Field(0, ge=0, le=8)
     takes_class: int = Field(0, ge=0, le=8)
     gives_v: float | None = Field(None, gt=0, le=400)
-    takes_v: tuple[float, float] | None = None
+    takes_least_v: float | None = Field(None, gt=0, le=400)
+    takes_most_v: float | None = Field(None, gt=0, le=400)
     uplink: bool = False
 
 

@@ -212,14 +212,6 @@ class Labour(Noun):
     source: str
 
 
-class Stage(Noun):
-    """One stage of the work: the key that opens it, its name, what it computes in words."""
-
-    key: str
-    name: str
-    computed: str
-
-
 class RuleInfo(Noun):
     """The standing data of a rule: stage, severity, title, why, source."""
 

@@ -15,6 +15,7 @@ from pydantic import TypeAdapter
 
 from heathrise.core.library import items
 from heathrise.core.library.equipment import EquipmentModel
+from heathrise.core.library.shown import Stage, StageTable
 from heathrise.core.sums import Noun
 
 T = TypeVar("T", bound=Noun)
@@ -64,7 +65,8 @@ class Library(Noun):
     bundle_rise: tuple[tuple[float, int, float], ...]
     patterns: dict[str, tuple[tuple[float, float], ...]]
     limits: dict[str, items.Limit]
-    stages: dict[str, items.Stage]
+    stages: dict[str, Stage]
+    tables: dict[str, StageTable]
     rules: dict[str, items.RuleInfo]
     profiles: dict[str, items.Profile]
     device_kinds: dict[str, items.DeviceKind]
@@ -200,7 +202,8 @@ def library() -> Library:
         ),
         patterns=_patterns(),
         limits=_limits(),
-        stages=_shelf("stage", items.Stage, _tables("stages.toml")),
+        stages=_shelf("stage", Stage, _tables("stages.toml")),
+        tables=_shelf("table", StageTable, _tables("tables.toml")),
         rules=_shelf("rule", items.RuleInfo, _tables("rules.toml")),
         profiles=_shelf("profile", items.Profile, _tables("profiles.toml")),
         device_kinds=_device_kinds(),

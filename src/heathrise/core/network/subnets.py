@@ -19,6 +19,9 @@ class ScopePlan(Noun):
 
     network_id: str
     label: str
+    purpose: str
+    isolated: bool
+    internet: bool
     vlan: int
     subnet: str
     gateway: str
@@ -103,6 +106,9 @@ def _scope(job: Job, network: Network) -> ScopePlan:
     return ScopePlan(
         network_id=network.id,
         label=network.label,
+        purpose=network.purpose,
+        isolated=network.isolated,
+        internet=network.internet,
         vlan=network.vlan,
         subnet=str(network.subnet),
         gateway=str(network.subnet.network_address + 1),

@@ -37,6 +37,7 @@ class KitLine(Noun):
     unit: str
     spare: int
     pack: float
+    packed: float | None = None
     order: int
     each: float | None
     cost: float | None
@@ -319,7 +320,7 @@ def _hours(job: Job, runs: Runs) -> list[HoursLine]:
 
 def count_kit(job: Job, runs: Runs) -> Kit:
     """Return the bill of materials and the hours of a job."""
-    lines = [
+    counted = [
         *_points(job),
         *_equipment(job),
         *_cable(runs),
@@ -327,6 +328,7 @@ def count_kit(job: Job, runs: Runs) -> Kit:
         *_ends(job, runs),
         *_kept(job),
     ]
+    lines = [line.model_copy(update={"packed": line.pack}) if line.pack > 1 else line for line in counted]
     hours = _hours(job, runs) if job.of(Storey) else []
     currency = job.practice.currency
     cost = round(sum(line.cost or 0.0 for line in lines), 2)

@@ -5,6 +5,7 @@ from heathrise.core.deriving import Look, derived
 from heathrise.core.job import Equipment, Rack
 from heathrise.core.job.view import ids_of, job_of
 from heathrise.core.power.derived import feeds
+from heathrise.core.switching.chains import Chain, chains_of
 from heathrise.core.switching.ports import BudgetPlan, Ports, RackPorts, plan_budget, plan_rack, switches_in
 
 
@@ -33,3 +34,9 @@ def ports(look: Look) -> Ports:
         tuple(budgets),
         tuple(missing for rack in found for missing in rack.unplaced),
     )
+
+
+@derived
+def chains(look: Look) -> tuple[Chain, ...]:
+    """The way of everything on the sheet to the core."""
+    return chains_of(job_of(look), runs(look), ports(look))

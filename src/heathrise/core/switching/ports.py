@@ -45,6 +45,7 @@ class PortPlan(Noun):
     needs_mbps: int
     watts: float
     decided: bool
+    state: str
     holds: bool
 
 
@@ -270,6 +271,7 @@ def _port(slot: Slot, ask: Ask | None, feeds: Feeds) -> PortPlan:
         needs_mbps=ask.plan.speed_mbps if ask else 0,
         watts=(feed.max_source_w or 0.0) if feed and fed else 0.0,
         decided=bool(ask and ask.end.port),
+        state="" if ask is None else "decided" if ask.end.port else "proposed",
         holds=ask is None or ask.poe_class <= slot.poe_class,
     )
 

@@ -1,19 +1,20 @@
 """Runs and ports as the planner proposes them."""
 
-from heathrise.core.cabling.defaults import default_runs
+from heathrise.core.cabling.defaults import default_runs, one_run
 from heathrise.core.switching.derived import ports
 from heathrise.core.switching.ports import settled
 from heathrise.store.jobs import new_id
 from heathrise.work.answers.registry import Answer, answers, in_json
-from heathrise.work.asking import Nothing, SuggestionAnswer
+from heathrise.work.asking import Nothing, RunsAsked, SuggestionAnswer
 from heathrise.work.open_job import OpenJob
 
 
-@answers("runs.suggest", Nothing)
-def suggest_runs(opened: OpenJob, _: Nothing) -> Answer:
-    """A run to everything that has too few."""
+@answers("runs.suggest", RunsAsked)
+def suggest_runs(opened: OpenJob, asked: RunsAsked) -> Answer:
+    """A run to everything that has too few, or one more to a single thing."""
     kept = opened.newest()
-    return in_json(SuggestionAnswer(operations=default_runs(kept.job, new_id)), kept.revision)
+    found = default_runs(kept.job, new_id) if asked.to is None else one_run(kept.job, asked.to, new_id)
+    return in_json(SuggestionAnswer(operations=found), kept.revision)
 
 
 @answers("ports.suggest", Nothing)

@@ -1,0 +1,37 @@
+/** What was computed, as tables of rows, and how an answer with changes is taken in. */
+import type { AssessmentAnswer } from '@/api/schema'
+
+type Changes = AssessmentAnswer['tables']
+type RowOf<T> = T extends { rows: { [key: string]: infer R } } ? R : never
+type Change<N extends keyof Changes> = NonNullable<Changes[N]>
+/** Tables that hold one row, not many. */
+type Single = 'beacons' | 'cost_sum' | 'hours_sum'
+export type Assessment = { readonly [N in Exclude<keyof Changes, Single>]-?: readonly RowOf<Change<N>>[] } & { readonly [N in Single]: RowOf<Change<N>> | null }
+
+interface Kept { readonly order: readonly string[]; readonly rows: ReadonlyMap<string, unknown> }
+/** Each table as its keyed rows in order. */
+export type Tables = Readonly<Record<string, Kept>>
+const SINGLE = new Set<string>(['beacons', 'cost_sum', 'hours_sum'])
+
+/** The tables with an answer taken in; a table without any change stays the same object. */
+export function taken(before: Tables, changes: Changes): Tables {
+  const next: Record<string, Kept> = { ...before }
+  for (const [name, change] of Object.entries(changes)) {
+    if (!change) continue
+    const rows = new Map([...(before[name]?.rows ?? []), ...Object.entries(change.rows)])
+    const order = change.order ?? before[name]?.order ?? []
+    next[name] = { order, rows: new Map(order.map((key) => [key, rows.get(key)])) }
+  }
+  return next
+}
+
+/** The tables as views read them; a table that did not change keeps its array. */
+export function shown(tables: Tables, before: Tables, last: Assessment | null): Assessment {
+  const found: Record<string, unknown> = {}
+  const known = last as unknown as Record<string, unknown> | null
+  for (const [name, table] of Object.entries(tables)) {
+    const values = [...table.rows.values()]
+    found[name] = known && before[name] === table ? known[name] : SINGLE.has(name) ? (values[0] ?? null) : values
+  }
+  return found as unknown as Assessment
+}
