@@ -9,7 +9,7 @@ STAMP := .make
 SYSTEM_PACKAGES := mariadb-server-core mariadb-client-core chromium libgomp1 fonts-dejavu-core
 WEB_SOURCES := $(shell find web/src -type f 2>/dev/null) web/index.html web/package.json web/vite.config.ts web/tsconfig.json
 
-.PHONY: help demo test setup build lint unit e2e bench shots schema types lock dev clean
+.PHONY: help demo test setup build lint unit e2e explore bench shots schema types lock dev clean
 
 help: ## Show the commands
 	@grep -hE '^[a-z0-9]+:.*## ' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 12
@@ -19,7 +19,7 @@ demo: setup build ## Set up, build, and serve with the demo jobs on http://127.0
 
 test: setup lint build unit e2e ## Everything CI runs
 
-setup: $(STAMP)/system $(STAMP)/python $(STAMP)/web ## System packages, virtual environment, node modules
+setup: $(STAMP)/system $(STAMP)/python $(STAMP)/web $(STAMP)/kernels ## System packages, virtual environment, node modules, kernels
 
 $(STAMP)/system:
 	@mkdir -p $(STAMP)
@@ -46,6 +46,12 @@ $(STAMP)/web: web/package-lock.json
 	cd web && npm ci --silent
 	@touch $@
 
+# Every kernel stands in a file of this folder; a change there compiles them anew.
+$(STAMP)/kernels: $(wildcard src/heathrise/core/radio/*.py) $(STAMP)/python
+	@mkdir -p $(STAMP)
+	@$(PY) -m tools.warm
+	@touch $@
+
 build: web/dist/index.html ## Build the front end
 
 web/dist/index.html: $(WEB_SOURCES) $(STAMP)/web
@@ -62,8 +68,11 @@ lint: setup ## Ruff, mypy, import floors, drift of types and schema, ESLint, vue
 unit: setup ## Core, store, exchange and API tests
 	.venv/bin/pytest tests -m "not e2e" -n 2
 
+explore: setup ## Properties on examples nobody has seen yet; not part of the tests
+	HYPOTHESIS_PROFILE=explore .venv/bin/pytest tests -m "not e2e" -n 2 -k "any or never or always or same or nothing or every"
+
 e2e: setup build ## The built application in a real browser
-	.venv/bin/pytest tests/e2e -m e2e
+	.venv/bin/pytest tests/e2e -m e2e -n 2 --dist loadfile
 
 schema types: setup ## Write docs/job.schema.json, web/openapi.json and the TypeScript types
 	$(PY) -m tools.drift --write

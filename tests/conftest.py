@@ -1,9 +1,11 @@
 """Fixtures: the demo job, and a real MariaDB of each worker's own."""
 
 import itertools
+import os
 from collections.abc import Iterator
 
 import pytest
+from hypothesis import settings
 from demo.tern_lane import tern_lane
 from tools.localdb import LocalDatabase, free_port
 
@@ -14,6 +16,10 @@ from heathrise.store.database import Database, migrate
 
 _numbers = itertools.count(1)
 logs.configure()
+# The same examples at every run; `make explore` looks for new ones.
+settings.register_profile("same", derandomize=True, print_blob=True)
+settings.register_profile("explore", max_examples=1000)
+settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "same"))
 
 
 @pytest.fixture(scope="session")

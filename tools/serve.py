@@ -1,7 +1,7 @@
 """Serve the application: `python -m tools.serve` with the demo jobs, on 127.0.0.1:8420.
 
-Brings up the private MariaDB, the tables, the demo jobs when there are none, warms the compiled
-kernels, then runs the web server until it is interrupted.
+Brings up the private MariaDB, the tables, the demo jobs when there are none, then runs the web server, which
+starts its calculators when a job is opened, until it is interrupted.
 """
 
 import argparse
@@ -22,7 +22,7 @@ ROOT = Path(__file__).resolve().parents[1]
 
 
 def web_command(port: int) -> list[str]:
-    """Return the command of the web server. One process, threads: every open window holds one."""
+    """Return the command of the web server: one process that answers; a thread for every open window."""
     return [
         sys.executable,
         "-m",
@@ -44,6 +44,7 @@ def environment(url: str) -> dict[str, str]:
     return {
         **os.environ,
         "HEATHRISE_DATABASE_URL": url,
+        "HEATHRISE_CALCULATORS": str(os.cpu_count() or 1),
         "NUMBA_THREADING_LAYER": "omp",
         "NUMBA_CACHE_DIR": str(ROOT / ".var" / "numba"),
     }
@@ -72,10 +73,13 @@ def main() -> None:
     parser.add_argument("--database-port", type=int, default=8421)
     parser.add_argument("--folder", type=Path, default=ROOT / ".var" / "demo")
     given = parser.parse_args()
+    print("Starting the database ...", flush=True)
     with LocalDatabase(given.folder, given.database_port) as database:
         url = database.create("heathrise")
         migrate(url)
+        print("Putting the demo jobs in where they are missing ...", flush=True)
         load_demo_jobs(url)
+        print("Starting the web server ...", flush=True)
         server = subprocess.Popen(web_command(given.port), env=environment(url), cwd=ROOT)
         try:
             wait_until_up(server, given.port)

@@ -36,3 +36,9 @@ def kept(app, school):
 @pytest.fixture
 def at(kept) -> str:
     return f"/api/jobs/{kept.id}"
+
+
+def rows(answer: dict, table: str) -> list[dict]:
+    """The rows of a table in an answer that has all of them, in their order."""
+    found = answer["tables"][table]
+    return [found["rows"][key] for key in found["order"]]

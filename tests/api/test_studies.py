@@ -13,6 +13,7 @@ from heathrise.settings import Settings
 from heathrise.store import studies
 from heathrise.store.jobs import create_job
 from heathrise.work.pools import ClusterGone, pool
+from tests.api.conftest import rows
 from tests.house import House
 
 SECONDS = 90
@@ -96,7 +97,7 @@ def test_a_placement_taken_as_an_edit_is_the_design(client, at):
         "operations": best["operations"],
     }
     assert client.post(f"{at}/edits", json=body).status_code == 200
-    spaces = client.get(f"{at}/assessment").json["assessment"]["spaces"]
+    spaces = rows(client.get(f"{at}/assessment").json, "spaces")
     assert sum(space["holds"] for space in spaces) == best["met"]
 
 

@@ -10,7 +10,7 @@ from heathrise.core.library import library, slab_losses_db
 from heathrise.core.library.slab import loss_curve
 from heathrise.core.radio.scene import scene_of
 from heathrise.core.site.building import building_of
-from tests.house import House, changed
+from tests.house import House, by_label, changed
 
 
 def own(**body) -> OwnBuildUp:
@@ -27,7 +27,7 @@ def test_own_figures_stand_in_for_the_librarys_and_the_air_feels_it():
         for name, loss in zip(
             building_of(thick).obstacles.names, building_of(thick).obstacles.losses_db, strict=True
         )
-        if name == "Ground middle"
+        if name == by_label(thick, "Ground middle").id
     ]
     assert tuple(middle[0]) == (20, 30, 33)
     assert scene_of(building_of(thick)) is not scene_of(building_of(job))

@@ -53,9 +53,17 @@ def test_the_first_choice_is_the_nouns_default_and_every_field_has_a_question():
         assert all(getattr(default, field) == value for field, value in row.choices[0].sets.items()), (
             row.question
         )
-        assert row.why and row.drives and 1 <= row.stage <= 10
+        assert row.why and row.drives and row.stage in library().stages
         asked |= {field for choice in row.choices for field in choice.sets}
-    assert set(Practice.model_fields) - asked == {"id", "label", "kind", "width_6_mhz", "cords_m", "currency"}
+    assert set(Practice.model_fields) - asked == {
+        "id",
+        "label",
+        "order",
+        "kind",
+        "width_6_mhz",
+        "cords_m",
+        "currency",
+    }
 
 
 def kit(job: Job) -> dict[str, float]:
@@ -118,8 +126,8 @@ def test_a_point_without_a_run_is_as_bad_as_the_practice_makes_it(backhaul, seve
 
 def test_more_power_starts_louder(house):
     (point,) = [e for e in house.elements if e.kind == "access-point"]
-    quiet = {r.band: r.power_dbm for r in radios(point, house.practice)}
-    loud = {r.band: r.power_dbm for r in radios(point, practice(house, points_power="more-power").practice)}
+    quiet = {r.band: r.power_dbm for r in radios(house, point)}
+    loud = {r.band: r.power_dbm for r in radios(practice(house, points_power="more-power"), point)}
     assert {band: loud[band] - quiet[band] for band in quiet} == {"2.4": 3, "5": 3}
 
 

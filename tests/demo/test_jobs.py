@@ -19,7 +19,7 @@ FLAWS = {
 }
 
 
-@pytest.fixture(scope="module", params=JOBS, ids=[make.__name__ for make in JOBS])
+@pytest.fixture(scope="module", params=JOBS.values(), ids=list(JOBS))
 def job(request) -> Job:
     return request.param()
 
@@ -46,7 +46,7 @@ def test_each_has_something_in_every_stage(job):
 
 
 def by_name(name: str) -> Job:
-    return next(job for job in (make() for make in JOBS) if job.name == name)
+    return next(job for job in (make() for make in JOBS.values()) if job.name == name)
 
 
 def test_the_mill_has_half_a_metre_of_stone_and_a_boat_store_beyond_a_plain_run():

@@ -6,7 +6,7 @@ import pytest
 from PIL import Image, ImageDraw
 from playwright.sync_api import Page, expect
 
-from heathrise.core.job import AccessPoint, Network, Opening, Rack, Riser, Run, Space, Storey, Underlay, Wall
+from heathrise.core.job import AccessPoint, Link, Network, Opening, Rack, Riser, Space, Storey, Underlay, Wall
 from heathrise.store.jobs import load_job
 from tests.e2e.screen import Paper, computed, stage, tool
 
@@ -58,12 +58,12 @@ def test_a_job_from_picture_to_kit_list(page: Page, kept):
 
     # Walls round the outside, one length typed, one build-up chosen.
     tool(page, "Wall")
-    page.get_by_label("Build-up of new walls").select_option("cavity")
+    page.get_by_label("Which wall").select_option("cavity")
     paper = Paper(page)
     for corner in ((1, 1), (13, 1), (13, 9), (1, 9), (1, 1)):
         paper.press(*corner)
     page.keyboard.press("Enter")
-    page.get_by_label("Build-up of new walls").select_option("brick-102")
+    page.get_by_label("Which wall").select_option("brick-102")
     paper.press(7, 1)
     page.mouse.move(*paper.at(7, 5))
     page.keyboard.type("8")
@@ -122,7 +122,7 @@ def test_a_job_from_picture_to_kit_list(page: Page, kept):
     job = job_of(page, kept)
     assert len(job.of(AccessPoint)) == 2
     # The house practice runs two cables to each.
-    assert len(job.of(Run)) == 4
+    assert len(job.of(Link)) == 4
     assert {n.purpose for n in job.of(Network)} == {"main", "guest", "things", "cameras"}
     expect(page.locator('.ledger [data-key="spaces"]')).to_contain_text("2 / 2")
     expect(page.locator('.ledger [data-key="ports"]')).to_contain_text("2 / 8")

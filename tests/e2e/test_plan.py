@@ -8,7 +8,18 @@ from benchmarks import plans
 from benchmarks.models import model
 from playwright.sync_api import Page, expect
 
-from heathrise.core.job import Fixture, Line, NoGo, Opening, OwnBuildUp, Space, Storey, Underlay, Wall
+from heathrise.core.job import (
+    Fixture,
+    Line,
+    NoGo,
+    Opening,
+    OwnBuildUp,
+    Pathway,
+    Space,
+    Storey,
+    Underlay,
+    Wall,
+)
 from tests.e2e.screen import Paper, computed, open_job, stage, tool
 from tests.e2e.test_new_job import job_of, start
 
@@ -125,17 +136,22 @@ def test_a_house_is_drawn_with_the_tools(page: Page, kept):
     page.get_by_role("button", name="Find spaces").click()
     expect(page.get_by_text("2 new spaces found")).to_be_visible()
     tool(page, "No-go area")
-    page.get_by_label("Why nothing may be fitted").select_option("damp")
+    page.get_by_label("Which no-go area").select_option("damp")
     for corner in ((1.5, 1.5), (3, 1.5), (3, 3)):
         paper.press(*corner)
     page.keyboard.press("Enter")
     tool(page, "Line")
-    page.get_by_label("Kind of line").select_option("conduit")
+    page.get_by_label("Which line").select_option("cable")
     paper.press(2, 5)
     paper.press(4, 5.5)
     page.keyboard.press("Enter")
+    tool(page, "Pathway")
+    page.get_by_label("Which pathway").select_option("tray")
+    paper.press(6, 5)
+    paper.press(8, 5.5)
+    page.keyboard.press("Enter")
     tool(page, "Fixture")
-    page.get_by_label("Kind of fixture").select_option("electrical-panel")
+    page.get_by_label("Which fixture").select_option("electrical-panel")
     paper.press(8, 2)
     tool(page, "Curved wall")
     paper.press(9, 3)
@@ -154,7 +170,10 @@ def test_a_house_is_drawn_with_the_tools(page: Page, kept):
     assert [o.opening_kind for o in job.of(Opening)] == ["opening", "opening"]
     assert len(job.of(Space)) == 4
     assert [n.reason for n in job.of(NoGo)] == ["damp"]
-    assert [line.line_kind for line in job.of(Line)] == ["conduit"]
+    assert [line.line_kind for line in job.of(Line)] == ["cable"]
+    assert [(way.pathway_kind, len(way.path), way.label) for way in job.of(Pathway)] == [
+        ("tray", 2, "Tray 1")
+    ]
     assert [f.fixture_kind for f in job.of(Fixture)] == ["electrical-panel"]
 
 

@@ -50,7 +50,7 @@ REFUSED = [
     (b"\xff\xfe\x00", "not readable JSON"),
     ("[]", "no job file"),
     ('{"format": "another"}', "no job file"),
-    (broken(schema_version=2), "schema version 2; this release reads up to 1"),
+    (broken(schema_version=3), "schema version 3; this release reads up to 2"),
     (broken(schema_version="old"), "schema_version"),
     (broken(name=""), "name: String should have at least 1 character"),
     (broken(elements=[{"kind": "wall"}]), r"elements\.0\.wall\.id: Field required"),

@@ -6,9 +6,11 @@ import pytest
 from benchmarks.school import reference_school
 from sqlalchemy import event
 
-from heathrise.core.edit import Put
-from heathrise.core.job import AccessPoint
-from heathrise.store.jobs import Edit, commit_edit, create_job, list_jobs, load_job, new_id, step_back
+from heathrise.core import edit as edit_module
+from heathrise.core.edit import Put, Remove, apply
+from heathrise.core.job import AccessPoint, Wall
+from heathrise.store.edits import Edit, commit_edit, step_back
+from heathrise.store.jobs import caught_up, create_job, list_jobs, load_job, new_id
 
 
 @contextmanager
@@ -50,3 +52,40 @@ def test_the_list_asks_once_however_many_jobs(database, large):
     with counted(database) as asked, database.transaction() as session:
         assert [job.id for job in list_jobs(session)] == [large.id]
     assert len(asked) == 1
+
+
+def test_a_job_known_is_brought_up_to_date_by_what_came_alone(database, large):
+    point = large.job.of(AccessPoint)[0].model_copy(update={"label": "Renamed"})
+    with database.transaction() as session:
+        commit_edit(session, large.id, Edit(new_id(), new_id(), "Rename", 0, (Put(element=point),)))
+    with counted(database) as asked, database.transaction() as session:
+        newest = caught_up(session, large)
+    assert len(asked) == 2
+    assert newest.job.by_id[point.id].label == "Renamed"
+    shared = [e for e in newest.job.elements if large.job.by_id.get(e.id) is e]
+    assert len(shared) == len(large.job.elements) - 1
+
+
+def test_removing_many_at_once_costs_no_more_for_each_than_a_few(large):
+    """Counted in references followed: as many as there are, however many elements go."""
+    walls = [wall.id for wall in large.job.of(Wall)]
+    followed = []
+    real = edit_module.references
+
+    def counting(element):
+        followed.append(element.id)
+        return real(element)
+
+    edit_module.references = counting
+    try:
+        few = _followed(large.job, walls[:10], followed)
+        many = _followed(large.job, walls[:200], followed)
+    finally:
+        edit_module.references = real
+    assert many <= few + 2 * 200
+
+
+def _followed(job, ids, followed):
+    followed.clear()
+    apply(job, [Remove(id=key) for key in ids])
+    return len(followed)

@@ -29,7 +29,6 @@ from heathrise.api.shapes import Problem
 from heathrise.settings import Settings
 from heathrise.settings import settings as from_environment
 from heathrise.store.database import Database
-from heathrise.work import reading
 from heathrise.work.calculators import Apart, InPlace
 
 BLUEPRINTS = (jobs, brief, plan, imports, edits, air, studies, runs, ports, network, files, shelves)
@@ -54,7 +53,6 @@ def create_app(settings: Settings | None = None) -> OpenAPI:
         max(settings.picture_mb, settings.job_file_mb, settings.drawing_mb) * _MB * 2
     )
     app.config["MAX_FORM_MEMORY_SIZE"] = 2 * _MB
-    reading.prepare()
     app.extensions["settings"] = settings
     database = Database(settings.database_url)
     apart = settings.calculators > 0

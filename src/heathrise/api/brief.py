@@ -20,7 +20,7 @@ from heathrise.work.asking import PracticeAsked
 blueprint = APIBlueprint("brief", __name__, url_prefix="/api", abp_tags=[Tag(name="brief")])
 _MOST_BYTES = 5_000_000
 # What differs from job to job by nature and is no practice of the firm.
-_NOT_FIRM = {"id", "label", "kind"}
+_NOT_FIRM = {"id", "label", "order", "kind"}
 
 
 class InventoryForm(BaseModel):

@@ -277,7 +277,7 @@ def alike(one: Any, other: Any) -> bool:
     if type(one) is not type(other):
         return False
     if isinstance(one, np.ndarray):
-        return bool(np.array_equal(one, other))
+        return one.dtype == other.dtype and bool(np.array_equal(one, other, equal_nan=one.dtype.kind == "f"))
     parts = _parts(one)
     return bool(one == other) if parts is None else _all_alike(parts, _parts(other) or ())
 

@@ -89,7 +89,7 @@ def load_job(session: Session, job_id: str, lock: bool = False) -> Kept:
         raise NoSuchJob(job_id)
     bodies = session.scalars(select(ElementRow.body).where(ElementRow.job_id == job_id))
     # Checked when it was written; building it again without the checks keeps a click quick.
-    elements = tuple(ELEMENT.validate_python(body) for body in bodies)
+    elements = tuple(sorted(map(ELEMENT.validate_python, bodies), key=lambda e: (e.order, e.id)))
     return Kept(row.id, row.revision, Job.model_construct(name=row.name, elements=elements))
 
 

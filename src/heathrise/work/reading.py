@@ -38,13 +38,14 @@ log = structlog.get_logger(__name__)
 
 
 def prepare() -> None:
-    """Start the server that readers are forked from; it loads the formats meanwhile."""
+    """Start the server that readers and studies are forked from, unless it runs; it loads the formats meanwhile."""
     multiprocessing.set_forkserver_preload(_PRELOADED)
     multiprocessing.forkserver.ensure_running()
 
 
 def start(database_url: str, import_id: str, turn: int) -> None:
     """Start a reader for an import; its state is in the database."""
+    prepare()
     context = multiprocessing.get_context("forkserver")
     process = context.Process(target=read_bounded, args=(database_url, import_id, turn), daemon=True)
     process.start()

@@ -21,6 +21,7 @@ from heathrise.store import jobs, studies
 from heathrise.store.database import Database, DatabaseGone
 from heathrise.store.tables import StudyRow
 from heathrise.work.pools import ClusterGone, pool
+from heathrise.work.reading import prepare
 
 _BEAT_S = 0.5
 _LOST = (
@@ -31,6 +32,7 @@ log = structlog.get_logger(__name__)
 
 def start(database_url: str, cluster: str, study_id: str) -> None:
     """Start working on a study; its state is in the database."""
+    prepare()
     context = multiprocessing.get_context("forkserver")
     process = context.Process(target=run, args=(database_url, cluster, study_id))
     process.start()

@@ -123,6 +123,6 @@ def test_more_people_never_ask_for_less(few, more):
 
 def test_every_drop_and_kind_names_what_the_library_has():
     for drop in library().drops.values():
-        assert drop.device is None or drop.device in library().devices
+        assert drop.device is None or drop.device in library().equipment
     for code in library().material_words:
         assert code.partition("@")[0] in library().build_ups

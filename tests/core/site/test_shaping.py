@@ -12,7 +12,7 @@ from heathrise.core.edit import Put, apply
 from heathrise.core.job import AccessPoint, Job, Opening, Point, Space, Wall
 from heathrise.core.site.actions import Action, NotPossible
 from heathrise.core.site.align import alignment, moved, scale_by_length, scale_by_print
-from heathrise.core.site.building import building_of
+from heathrise.core.site.building import building_of, named
 from heathrise.core.site.movement import arc_points
 from heathrise.core.site.shaping import shape
 from tests.house import House, by_label
@@ -245,7 +245,7 @@ def test_scales_carry_their_sum_and_refuse_zero():
 
 def test_a_shaft_has_no_slab_and_a_hedge_costs_half_at_each_edge():
     house = House(2)
-    before = {s.name: s.area.area for s in building_of(house.job).slabs}
+    before = {named(house.job, s.name): s.area.area for s in building_of(house.job).slabs}
     house.add(
         "shaft",
         "Lift",
@@ -262,12 +262,12 @@ def test_a_shaft_has_no_slab_and_a_hedge_costs_half_at_each_edge():
         build_up="hedge",
     )
     building = building_of(house.job)
-    after = {s.name: s.area.area for s in building.slabs}
+    after = {named(house.job, s.name): s.area.area for s in building.slabs}
     assert before["floor of First"] - after["floor of First"] == pytest.approx(4)
     mine = [
         loss
         for name, loss in zip(building.obstacles.names, building.obstacles.losses_db, strict=True)
-        if name == "Hedge"
+        if named(house.job, name) == "Hedge"
     ]
     assert len(mine) == 3
     assert tuple(mine[0]) == pytest.approx((0.2, 0.45, 0.55))
@@ -277,6 +277,6 @@ def test_a_space_with_a_slab_of_its_own_splits_the_floor():
     house = House(2)
     room = next(s for s in house.job.of(Space) if s.label == "First west")
     job = apply(house.job, [Put(element=room.model_copy(update={"slab_build_up": "timber-floor"}))]).job
-    slabs = {s.name: s for s in building_of(job).slabs}
+    slabs = {named(job, s.name): s for s in building_of(job).slabs}
     assert slabs["floor of First west"].losses_db == (8, 11, 13)
     assert slabs["floor of First"].losses_db == (16, 24, 27)

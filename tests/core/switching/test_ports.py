@@ -2,7 +2,7 @@
 
 import pytest
 
-from heathrise.core.edit import Remove, apply
+from heathrise.core.edit import Put, Remove, apply
 from heathrise.core.switching.derived import ports as ports_in
 from heathrise.core.switching.ports import settled
 from tests.house import House, by_label, changed, look_at
@@ -118,7 +118,7 @@ def test_a_run_between_racks_takes_a_port_at_both():
 def test_a_new_name_moves_no_port_and_a_decided_one_moves_by_nothing():
     job = school_of(4).job
     before = {p.run_id: p.port for p in ports_in(look_at(job)).by_run.values()}
-    renamed = changed(job, "R-00", label="R-99")
+    renamed = apply(job, [Put(element=by_label(job, "R-00").model_copy(update={"label": "R-99"}))]).job
     assert {p.run_id: p.port for p in ports_in(look_at(renamed)).by_run.values()} == before
     settled_job = apply(job, settled(job, ports_in(look_at(job)).ports)).job
     fewer = apply(settled_job, [Remove(id=by_label(settled_job, "R-01").id)]).job

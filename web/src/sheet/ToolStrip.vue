@@ -77,7 +77,7 @@ async function upload(event: Event): Promise<void> {
       <span v-if="uploading" role="status">Reading the drawing…</span>
       <template v-if="view.tool !== 'select'">
         <strong>{{ named(view.tool).label }}</strong>
-        <select v-if="choices.length" v-model="choice" class="field" :aria-label="`${named(view.tool).label}: which`"><option v-for="[id, label] in choices" :key="id" :value="id">{{ label }}</option></select>
+        <select v-if="choices.length" v-model="choice" class="field" :aria-label="`Which ${named(view.tool).label.toLowerCase()}`"><option v-for="[id, label] in choices" :key="id" :value="id">{{ label }}</option></select>
         <input v-if="named(view.tool).kind === 'wall'" v-model="thickness" class="field narrow" placeholder="thick" aria-label="Thickness of new walls" inputmode="decimal" />
         <form v-if="view.tool === 'scale' && draft.length === 2" class="length" @submit.prevent="draw.finish()">
           <label>Known length <input v-model="typed" class="field number" aria-label="Known length" autofocus /></label>

@@ -3,7 +3,7 @@
 from collections import Counter
 
 from heathrise.core.cabling.ends import runs_of, spares_of
-from heathrise.core.cabling.routes import Route, Router
+from heathrise.core.cabling.routes import WAYS, Route, Router
 from heathrise.core.cabling.runs import (
     PathwayPlan,
     RunPlan,
@@ -15,15 +15,16 @@ from heathrise.core.cabling.runs import (
     route_of,
 )
 from heathrise.core.deriving import Look, derived, gathered
-from heathrise.core.job import Link, Pathway
-from heathrise.core.job.view import ids_of, job_of
+from heathrise.core.job import Job, Link, Pathway
+from heathrise.core.job.view import ids_of, job_of, slice_of
 from heathrise.core.site.derived import building
 
 
 @derived
 def router(look: Look) -> Router:
     """The ways through the building: walls, risers, pathways, heat."""
-    return Router(job_of(look), building(look))
+    bare = Job.model_construct(name="ways", elements=slice_of(look, WAYS))
+    return Router(bare, building(look))
 
 
 @derived

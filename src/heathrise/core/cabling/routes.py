@@ -17,6 +17,7 @@ import shapely.ops
 from shapely.geometry.base import BaseGeometry
 
 from heathrise.core.job import Job, Link, Pathway, Point, Riser, Space, Spot
+from heathrise.core.job.view import Slice
 from heathrise.core.library import limit
 from heathrise.core.site.building import Building
 from heathrise.core.site.ways import riser_graph
@@ -63,8 +64,24 @@ class Route:
         return sum(leg.length_m for leg in self.legs)
 
 
+# What of a job the ways through it hang on, beside its geometry.
+WAYS = Slice(
+    "ways",
+    {
+        "site": frozenset({"climate"}),
+        "storey": frozenset({"elevation_m"}),
+        "space": frozenset({"storey_id", "outline", "space_kind", "hottest_c"}),
+        "riser": frozenset({"at", "from_storey_id", "to_storey_id"}),
+        "pathway": frozenset(
+            {"pathway_kind", "storey_id", "path", "height_m", "surroundings", "there", "bore", "width_mm"}
+        ),
+        "build-up": frozenset({"code", "build_kind", "drill_hours"}),
+    },
+)
+
+
 class Router:
-    """Finds routes in one building."""
+    """Finds routes in one building. Reads what `WAYS` names of a job and nothing else."""
 
     def __init__(self, job: Job, building: Building):
         self.building = building

@@ -19,7 +19,7 @@ from heathrise.core.cabling.routes import Leg, Route, Router
 from heathrise.core.deriving import Broken
 from heathrise.core.job import Job, Link, Pathway
 from heathrise.core.library import CableType, Speed, library, limit
-from heathrise.core.site.building import Building
+from heathrise.core.site.building import Building, named
 from heathrise.core.sums import Noun, Sum, SumLine
 
 
@@ -128,10 +128,11 @@ def route_of(job: Job, router: Router, link: Link) -> Route:
 def plan_run(job: Job, run: Link, route: Route, bundle: int) -> RunPlan:
     """Return one run's length, limit, speed and rating on its route."""
     cable = cable_of(run)
+    legs = tuple(_named(job, leg) for leg in route.legs)
     poe_class = poe_class_needed(job, run.b.on)
     source_w = library().poe_class(poe_class).source_w if poe_class else 0.0
     rise = bundle_rise_c(source_w, bundle)
-    parts = _parts(route.legs, rise, run, job)
+    parts = _parts(legs, rise, run, job)
     length_m = sum(part for part, _, _ in parts)
     warm = [(part, temperature) for part, temperature, _ in parts]
     derate = limit("cabling.cord_derate")
@@ -149,7 +150,7 @@ def plan_run(job: Job, run: Link, route: Route, bundle: int) -> RunPlan:
         cable=run.product or "",
         cable_label=cable.label,
         category=cable.category,
-        legs=route.legs,
+        legs=legs,
         drilled=route.drilled,
         length_m=round(length_m, 2),
         limit_m=round(limit_m, 2),
@@ -161,6 +162,12 @@ def plan_run(job: Job, run: Link, route: Route, bundle: int) -> RunPlan:
         length_sum=_length_sum(run, parts, length_m, limit_m, held.ok),
         limit_sum=_limit_sum(run, cable, heat, limit_m, job.practice.cords_m, rise),
     )
+
+
+def _named(job: Job, leg: Leg) -> Leg:
+    """Return a leg that names its riser or pathway by its label, where the way knows it by its id."""
+    what = named(job, leg.what)
+    return leg if what == leg.what else leg.model_copy(update={"what": what})
 
 
 def cable_of(run: Link) -> CableType:

@@ -92,7 +92,7 @@ class Tables:
         fresh = dict(keyed(name, value))
         for key, row in fresh.items():
             before = table.rows.get(key)
-            if before is not row and (key not in table.rows or before != row):
+            if key not in table.rows or (before is not row and before != row):
                 table.stamps[key] = revision
             elif before is not None:
                 # The same row by value: keep the one that is known.
@@ -122,7 +122,8 @@ class Tables:
 def keyed(name: str, value: Any) -> Iterator[tuple[str, Any]]:
     """Yield a table's rows with their keys; rows that share one are told apart by their number."""
     if name not in KEYS:
-        yield "", value
+        if value is not None:
+            yield "", value
         return
     seen: dict[str, int] = {}
     for number, row in enumerate(value):

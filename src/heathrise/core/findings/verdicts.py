@@ -23,6 +23,10 @@ from heathrise.core.switching.derived import ports
 log = structlog.get_logger(__name__)
 
 
+# So many are named in one sentence.
+_NAMED = 4
+
+
 @dataclass(frozen=True)
 class Fact:
     """What rules may look at: how it is derived, and the stage it belongs to."""
@@ -93,8 +97,8 @@ def judged(look: Look) -> tuple[Finding, ...]:
         except Exception as error:
             broken[id(error)] = _stage_broke(name, fact.stage, error)
             continue
-        for lost in getattr(value, "broken", ()):
-            broken[id(lost.error)] = _subject_broke(look, lost, fact.stage)
+        for some in _by_cause(getattr(value, "broken", ())):
+            broken[id(some[0].error)] = _subjects_broke(look, some, fact.stage)
     for rule in rules():
         for ask in _asks(look, rule, broken):
             try:
@@ -140,14 +144,24 @@ def _stage_broke(name: str, stage: str, error: Exception) -> Finding:
     return finding_of(COULD_NOT_RUN, found).model_copy(update={"stage": stage})
 
 
-def _subject_broke(look: Look, lost: Broken, stage: str) -> Finding:
-    log.error("value_broke", of=lost.fn, subject=lost.subject, exc_info=lost.error)
-    element = look.source.by_id.get(lost.subject)
-    label = element.label if element is not None else lost.subject
+def _by_cause(lost: Iterable[Broken]) -> list[list[Broken]]:
+    """Return what broke, together where one error did it."""
+    found: dict[int, list[Broken]] = {}
+    for one in lost:
+        found.setdefault(id(one.error), []).append(one)
+    return list(found.values())
+
+
+def _subjects_broke(look: Look, lost: list[Broken], stage: str) -> Finding:
+    error = lost[0].error
+    log.error("value_broke", of=lost[0].fn, subjects=len(lost), exc_info=error)
+    elements = [look.source.by_id.get(one.subject) for one in lost]
+    names = [e.label if e is not None else one.subject for e, one in zip(elements, lost, strict=True)]
+    more = f" and {len(names) - _NAMED} more" if len(names) > _NAMED else ""
     found = Found(
-        subject_ids=(lost.subject,),
-        subject=label,
-        text=f"{label} could not be worked out: {_words(lost.error)}.",
+        subject_ids=tuple(one.subject for one in lost),
+        subject=names[0],
+        text=f"{', '.join(names[:_NAMED])}{more} could not be worked out: {_words(error)}.",
         advice="Change what it names. Everything else stands as shown.",
     )
     return finding_of(COULD_NOT_RUN, found).model_copy(update={"stage": stage})
