@@ -5,8 +5,8 @@ import os
 from collections.abc import Iterator
 
 import pytest
-from hypothesis import settings
 from demo.tern_lane import tern_lane
+from hypothesis import settings
 from tools.localdb import LocalDatabase, free_port
 
 from heathrise import logs

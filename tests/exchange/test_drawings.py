@@ -19,8 +19,9 @@ from reportlab.pdfgen.canvas import Canvas
 from heathrise.core.edit import apply
 from heathrise.core.findings import assess
 from heathrise.core.job import Job, Opening, Space, Storey, Wall
+from heathrise.core.site.accepting import accept
 from heathrise.core.site.building import building_of
-from heathrise.core.site.sketch import Proposal, accept
+from heathrise.core.site.proposal import Proposal
 from heathrise.exchange import dxf
 from heathrise.exchange.dxf import read_dxf
 from heathrise.exchange.geojson import read_geojson, write_geojson

@@ -12,10 +12,9 @@ from heathrise.api.jobs import answer, firm_practice
 from heathrise.api.shapes import JobPath
 from heathrise.core.job import Practice
 from heathrise.core.sums import Noun
-from heathrise.exchange.inventory import Inventory, read_inventory
 from heathrise.exchange.unreadable import Unreadable
 from heathrise.store import imports
-from heathrise.work.asking import PracticeAsked
+from heathrise.work.asking import PracticeAsked, TableAsked
 
 blueprint = APIBlueprint("brief", __name__, url_prefix="/api", abp_tags=[Tag(name="brief")])
 _MOST_BYTES = 5_000_000
@@ -35,15 +34,15 @@ class FirmPractice(Noun):
     practice: Practice
 
 
-@blueprint.post("/jobs/<job_id>/inventory", responses={200: Inventory})
+@blueprint.post("/jobs/<job_id>/inventory", responses=answers_with("exchange.inventory:Inventory"))
 def inventory(path: JobPath, form: InventoryForm) -> Response:
     """Read a device list and answer with what was understood; nothing is saved yet."""
-    opened(path.job_id, may="edit")
+    job = opened(path.job_id, may="edit")
     with closing(form.file):
-        body = form.file.read(_MOST_BYTES + 1)
+        body = bytes(form.file.read(_MOST_BYTES + 1))
     if len(body) > _MOST_BYTES:
         raise Unreadable("the list has more than 5 MB; that is no device list.")
-    return answer(read_inventory(body).model_dump_json())
+    return job.ask("brief.inventory", TableAsked(body=body, name=form.file.filename or ""))
 
 
 @blueprint.get("/firm/practice", responses={200: FirmPractice})

@@ -12,16 +12,13 @@ from heathrise.api.desk import desk, opened
 from heathrise.api.jobs import answer, state
 from heathrise.api.shapes import JobPath, JobState, PictureAnswer, PicturePath
 from heathrise.core.job import Attachment, Id, Job
-from heathrise.core.site.actions import NotPossible
-from heathrise.exchange.geojson import write_geojson
 from heathrise.exchange.jobfile import read_job, write_job
 from heathrise.exchange.pictures import NotAPicture, read_picture
-from heathrise.exchange.plans import write_dxf, write_png, write_svg
 from heathrise.settings import Settings
 from heathrise.store import attachments, jobs
 from heathrise.store.jobs import new_id
 from heathrise.store.tables import AttachmentRow
-from heathrise.work.asking import Nothing, QuestionsAsked
+from heathrise.work.asking import Nothing, PlanFileAsked, QuestionsAsked
 
 blueprint = APIBlueprint("files", __name__, url_prefix="/api", abp_tags=[Tag(name="files")])
 _MB = 1_000_000
@@ -142,18 +139,8 @@ class StoreyQuery(BaseModel):
 @blueprint.get("/jobs/<job_id>/export/plan.<ending>")
 def export_plan(path: PlanPath, query: StoreyQuery) -> Response:
     """Export a storey's drawing: DXF, SVG, GeoJSON or PNG."""
-    job = opened(path.job_id, may="see").job
-    if query.storey_id not in {storey.id for storey in job.storeys}:
-        raise NotPossible("the job has no such storey; it may have been removed")
-    name = _file_name(job, path.ending)
-    if path.ending == "png":
-        response = make_response(write_png(job, query.storey_id))
-        response.content_type = "image/png"
-        response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
-        return response
-    writers = {"dxf": write_dxf, "svg": write_svg, "geojson": write_geojson}
-    types = {"dxf": "image/vnd.dxf", "svg": "image/svg+xml", "geojson": "application/geo+json"}
-    return _download(writers[path.ending](job, query.storey_id), types[path.ending], name)
+    asked = PlanFileAsked(storey_id=query.storey_id, ending=path.ending)
+    return opened(path.job_id, may="see").ask("export.plan", asked)
 
 
 @blueprint.get("/jobs/<job_id>/export/questions.<ending>")

@@ -17,9 +17,10 @@ from heathrise.api.jobs import answer
 from heathrise.api.shapes import EditAnswer, JobPath
 from heathrise.core.edit import Put
 from heathrise.core.job import Id, Underlay
+from heathrise.core.site.accepting import accept
 from heathrise.core.site.actions import NotPossible
 from heathrise.core.site.align import scale_by_door, scale_by_length, scale_by_print
-from heathrise.core.site.sketch import Role, accept
+from heathrise.core.site.proposal import Role
 from heathrise.core.sums import Noun, Sum
 from heathrise.exchange.readings import Asked, Reading
 from heathrise.exchange.unreadable import Unreadable

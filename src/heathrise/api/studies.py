@@ -12,7 +12,7 @@ from heathrise.api.jobs import answer
 from heathrise.api.shapes import JobPath
 from heathrise.core.edit import EditError
 from heathrise.core.job import Id, Storey
-from heathrise.core.radio.studies import Asked, Found
+from heathrise.core.radio.finds import StudyAsked, StudyFind
 from heathrise.core.sums import Noun
 from heathrise.settings import Settings
 from heathrise.store import studies
@@ -20,7 +20,7 @@ from heathrise.store.tables import StudyRow
 from heathrise.work import studies as working
 
 blueprint = APIBlueprint("studies", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="studies")])
-_FOUND: TypeAdapter[tuple[Found, ...]] = TypeAdapter(tuple[Found, ...])
+_FOUND: TypeAdapter[tuple[StudyFind, ...]] = TypeAdapter(tuple[StudyFind, ...])
 _LOST = "its process stopped without a word. Start it again; nothing was changed."
 _OLD = "what it found was kept by another version. Start it again; nothing was changed."
 State = Literal["running", "done", "failed", "stopped"]
@@ -37,12 +37,12 @@ class StudyState(Noun):
     """A study, how far it is, and what it has found so far. `revision` is the job's it looked at."""
 
     id: Id
-    asked: Asked
+    asked: StudyAsked
     revision: int
     state: State
     share: float
     doing: str
-    found: tuple[Annotated[Found, Field(discriminator="found")], ...]
+    found: tuple[Annotated[StudyFind, Field(discriminator="found")], ...]
 
 
 class StudiesAnswer(Noun):
@@ -59,7 +59,7 @@ def _state(session: Session, row: StudyRow) -> StudyState:
         state, doing = "failed", _OLD
     return StudyState(
         id=row.id,
-        asked=Asked.model_validate(row.asked),
+        asked=StudyAsked.model_validate(row.asked),
         revision=row.revision,
         state=state,
         share=row.share,
@@ -68,7 +68,7 @@ def _state(session: Session, row: StudyRow) -> StudyState:
     )
 
 
-def _found(text: str | None) -> tuple[Found, ...] | None:
+def _found(text: str | None) -> tuple[StudyFind, ...] | None:
     """Return what a study found; None when another version wrote it in another shape."""
     try:
         return () if text is None else _FOUND.validate_json(text)
@@ -77,7 +77,7 @@ def _found(text: str | None) -> tuple[Found, ...] | None:
 
 
 @blueprint.post("/<job_id>/studies", responses={202: StudyState})
-def begin(path: JobPath, body: Asked) -> Response:
+def begin(path: JobPath, body: StudyAsked) -> Response:
     """Start a study; it is worked on in the background."""
     job = opened(path.job_id, may="edit")
     kept = job.kept

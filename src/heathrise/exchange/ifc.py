@@ -17,17 +17,15 @@ from shapely.geometry import MultiPoint, Polygon
 from heathrise.core.job import Point
 from heathrise.core.library import library, limit
 from heathrise.core.site.loops import outline
-from heathrise.core.site.sketch import (
-    NewId,
+from heathrise.core.site.proposal import (
     Proposal,
     ProposedOpening,
     ProposedSpace,
     ProposedStorey,
     ProposedWall,
     Skipped,
-    sanity,
-    usual_build_up,
 )
+from heathrise.core.site.sketch import NewId, sanity, usual_build_up
 from heathrise.exchange.unreadable import Progress, Unreadable, quiet
 
 Floats = NDArray[np.float64]

@@ -4,7 +4,7 @@ import re
 
 from heathrise.core.job import DeviceCount
 from heathrise.core.library import library
-from heathrise.core.site.sketch import Skipped
+from heathrise.core.site.proposal import Skipped
 from heathrise.core.sums import Noun
 from heathrise.exchange.rows import number_of, table_rows
 from heathrise.exchange.unreadable import Unreadable

@@ -19,7 +19,7 @@ from heathrise.core.job import (
     Storey,
     SurveyPoint,
 )
-from heathrise.core.site.sketch import Skipped
+from heathrise.core.site.proposal import Skipped
 from heathrise.core.sums import Noun
 from heathrise.exchange.rows import number_of, table_rows
 from heathrise.exchange.unreadable import Unreadable

@@ -4,7 +4,6 @@ import io
 import warnings
 from dataclasses import dataclass
 
-import pypdfium2 as pdfium
 from PIL import Image, ImageOps
 
 _PDF_DPI = 150
@@ -76,6 +75,9 @@ def _from_image(body: bytes, megapixels: int) -> Image.Image:
 
 
 def _from_pdf(body: bytes, megapixels: int, page: int) -> tuple[Image.Image, int]:
+    # Loaded when a PDF comes: most pictures are none.
+    import pypdfium2 as pdfium  # noqa: PLC0415
+
     try:
         document = pdfium.PdfDocument(body)
     except pdfium.PdfiumError as error:

@@ -3,15 +3,8 @@
 import numpy as np
 from PIL import Image, ImageOps
 
-from heathrise.core.site.sketch import (
-    Drawing,
-    NewId,
-    Proposal,
-    Skipped,
-    build_storey,
-    propose,
-    sanity,
-)
+from heathrise.core.site.proposal import Proposal, Skipped
+from heathrise.core.site.sketch import Drawing, NewId, build_storey, propose, sanity
 from heathrise.core.sums import Noun
 from heathrise.exchange.dxf import read_dxf
 from heathrise.exchange.geojson import read_geojson

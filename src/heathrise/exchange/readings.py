@@ -5,7 +5,7 @@ Apart from the readers: the web server shows readings and has no need of the for
 
 from typing import Literal
 
-from heathrise.core.site.sketch import LayerRead, Proposal, Role
+from heathrise.core.site.proposal import LayerRead, Proposal, Role
 from heathrise.core.sums import Noun
 
 FileKind = Literal["dxf", "ifc", "pdf", "svg", "geojson", "picture"]

@@ -78,6 +78,13 @@ class Nothing(Noun):
     """A question that needs no more than the job."""
 
 
+class PlanFileAsked(Noun):
+    """A storey's drawing as a file."""
+
+    storey_id: Id
+    ending: Literal["dxf", "svg", "geojson", "png"]
+
+
 class RunsAsked(Noun):
     """Runs to everything that has too few, or one more to a single thing."""
 

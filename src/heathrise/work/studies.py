@@ -123,9 +123,10 @@ def _in_words(error: Exception) -> str:
 
 
 def _work(job: str, asked: str, cluster: str, progress: Progress) -> None:
-    from heathrise.core.radio.studies import Asked, parts  # noqa: PLC0415
+    from heathrise.core.radio.finds import StudyAsked  # noqa: PLC0415
+    from heathrise.core.radio.studies import parts  # noqa: PLC0415
 
-    wanted = parts(_job(job), Asked.model_validate_json(asked))
+    wanted = parts(_job(job), StudyAsked.model_validate_json(asked))
     with pool(cluster, len(wanted)) as executor:
         waiting = {
             executor.submit(one_part, job, asked, part.model_dump_json()): n for n, part in enumerate(wanted)
@@ -151,9 +152,10 @@ def _result(future: "Future[str]", executor: Executor) -> list[Any]:
 
 def one_part(job: str, asked: str, part: str) -> str:
     """Work out one part; what goes in and comes out is text, so that any machine can do it."""
-    from heathrise.core.radio.studies import Asked, Part, work  # noqa: PLC0415
+    from heathrise.core.radio.finds import Part, StudyAsked  # noqa: PLC0415
+    from heathrise.core.radio.studies import work  # noqa: PLC0415
 
-    found = work(_job(job), Asked.model_validate_json(asked), Part.model_validate_json(part))
+    found = work(_job(job), StudyAsked.model_validate_json(asked), Part.model_validate_json(part))
     return json.dumps([json.loads(row.model_dump_json()) for row in found])
 
 

@@ -9,10 +9,11 @@ from demo.tern_lane import tern_lane
 from heathrise.core.job import AccessPoint, Job
 from heathrise.core.radio import placing
 from heathrise.core.radio.air import assess_air
+from heathrise.core.radio.finds import StudyAsked
 from heathrise.core.radio.ground import ground_of
 from heathrise.core.radio.placing import AIMS, place
 from heathrise.core.radio.scene import scene_of
-from heathrise.core.radio.studies import Asked, offer
+from heathrise.core.radio.studies import offer
 from heathrise.core.radio.views import with_points
 from heathrise.core.site.building import building_of
 from tests.house import House, changed
@@ -95,7 +96,7 @@ def test_a_crowd_asks_for_more_points():
 
 def test_the_plan_used_keeps_cables_with_the_points_near_by():
     last = placed(SCHOOL, seconds=1.0)[-1]
-    made = offer(SCHOOL, Asked(study="placement"), last)
+    made = offer(SCHOOL, StudyAsked(study="placement"), last)
     had = {point.id for point in SCHOOL.of(AccessPoint)}
     reused = {point.id for point in made.placement.points} & had
     # A cable stays on its storey: of each storey's points as many as it had can keep theirs.

@@ -7,9 +7,10 @@ from heathrise.core.edit import apply
 from heathrise.core.job import AccessPoint
 from heathrise.core.library import library
 from heathrise.core.radio.air import assess_air
+from heathrise.core.radio.finds import StudyAsked
 from heathrise.core.radio.radioplan import propose
 from heathrise.core.radio.scene import scene_of
-from heathrise.core.radio.studies import Asked, parts, work
+from heathrise.core.radio.studies import parts, work
 from heathrise.core.site.building import building_of
 from tests.house import House
 
@@ -77,7 +78,7 @@ def test_with_many_points_in_earshot_channels_get_narrower():
 
 
 def test_every_point_fails_once():
-    asked = Asked(study="failures")
+    asked = StudyAsked(study="failures")
     pieces = parts(SCHOOL, asked)
     assert {piece.key for piece in pieces} == {point.id for point in SCHOOL.of(AccessPoint)}
     (found,) = work(SCHOOL, asked, pieces[0])
@@ -86,7 +87,7 @@ def test_every_point_fails_once():
 
 
 def test_the_day_has_its_busiest_radio_at_every_hour():
-    hours = work(SCHOOL, Asked(study="hours"), parts(SCHOOL, Asked(study="hours"))[0])
+    hours = work(SCHOOL, StudyAsked(study="hours"), parts(SCHOOL, StudyAsked(study="hours"))[0])
     assert [row.hour for row in hours] == list(range(24))
     assert max(hours, key=lambda row: row.airtime).airtime == max(
         load.peak for load in assess_air(SCHOOL).loads
@@ -94,5 +95,5 @@ def test_the_day_has_its_busiest_radio_at_every_hour():
 
 
 def test_first_answers_come_before_better_ones():
-    quick = [part.quick for part in parts(SCHOOL, Asked(study="placement"))]
+    quick = [part.quick for part in parts(SCHOOL, StudyAsked(study="placement"))]
     assert quick == sorted(quick, reverse=True)

@@ -1,11 +1,11 @@
 /** Long work on the air: start a study, watch it, stop it. What it found stays on the server. */
 import { defineStore } from 'pinia'
 import { ref, shallowRef, watch } from 'vue'
-import type { Asked, StudyState } from '@/api/schema'
+import type { StudyAsked, StudyState } from '@/api/schema'
 import { api, Refusal, take, Unreachable } from '@/api/client'
 import { useJob } from '@/job/useJob'
 
-export type StudyKind = Asked['study']
+export type StudyKind = StudyAsked['study']
 export type Found = StudyState['found'][number]
 const POLL_MS = 400
 
@@ -41,9 +41,9 @@ export const useStudies = defineStore('studies', () => {
     all.value = new Map()
     for (const study of studies as StudyState[]) keep(study)
   })
-  const begin = (asked: Partial<Asked> & Pick<Asked, 'study'>) => job.during(() => guarded(async () => {
+  const begin = (asked: Partial<StudyAsked> & Pick<StudyAsked, 'study'>) => job.during(() => guarded(async () => {
     if (!(await job.saved())) throw new Unreachable('Earlier edits still wait to be saved. Try again in a moment.')
-    const body: Asked = { storey_ids: [], model: 'ap-ceiling-wifi6-2x2', seconds: 30, ...asked }
+    const body: StudyAsked = { storey_ids: [], model: 'ap-ceiling-wifi6-2x2', seconds: 30, ...asked }
     keep(await take(api.POST('/api/jobs/{job_id}/studies', { params: { path: { job_id: job.id } }, body })) as StudyState)
   }))
   const stop = (study: StudyState) => guarded(async () => {

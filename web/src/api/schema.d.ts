@@ -991,32 +991,6 @@ export interface components {
             rows: number;
         };
         /**
-         * Asked
-         * @description What is to be studied.
-         */
-        Asked: {
-            /**
-             * Model
-             * @default ap-ceiling-wifi6-2x2
-             */
-            model: string;
-            /**
-             * Seconds
-             * @default 30
-             */
-            seconds: number;
-            /**
-             * Storey Ids
-             * @default []
-             */
-            storey_ids: string[];
-            /**
-             * Study
-             * @enum {string}
-             */
-            study: "placement" | "mend" | "radios" | "learning" | "failures" | "hours";
-        };
-        /**
          * AssessmentAnswer
          * @description What changed since a revision; `since` is None when it is all there is.
          */
@@ -5123,11 +5097,37 @@ export interface components {
             studies: components["schemas"]["StudyState"][];
         };
         /**
+         * StudyAsked
+         * @description What is to be studied.
+         */
+        StudyAsked: {
+            /**
+             * Model
+             * @default ap-ceiling-wifi6-2x2
+             */
+            model: string;
+            /**
+             * Seconds
+             * @default 30
+             */
+            seconds: number;
+            /**
+             * Storey Ids
+             * @default []
+             */
+            storey_ids: string[];
+            /**
+             * Study
+             * @enum {string}
+             */
+            study: "placement" | "mend" | "radios" | "learning" | "failures" | "hours";
+        };
+        /**
          * StudyState
          * @description A study, how far it is, and what it has found so far. `revision` is the job's it looked at.
          */
         StudyState: {
-            asked: components["schemas"]["Asked"];
+            asked: components["schemas"]["StudyAsked"];
             /** Doing */
             doing: string;
             /** Found */
@@ -5979,7 +5979,6 @@ export type AlignStorey = components['schemas']['AlignStorey'];
 export type Answer = components['schemas']['Answer'];
 export type Antenna = components['schemas']['Antenna'];
 export type ArrayAll = components['schemas']['ArrayAll'];
-export type Asked = components['schemas']['Asked'];
 export type AssessmentAnswer = components['schemas']['AssessmentAnswer'];
 export type AssessmentChange = components['schemas']['AssessmentChange'];
 export type BandPlan = components['schemas']['BandPlan'];
@@ -6132,6 +6131,7 @@ export type StageTable = components['schemas']['StageTable'];
 export type StepRequest = components['schemas']['StepRequest'];
 export type Storey = components['schemas']['Storey'];
 export type StudiesAnswer = components['schemas']['StudiesAnswer'];
+export type StudyAsked = components['schemas']['StudyAsked'];
 export type StudyState = components['schemas']['StudyState'];
 export type SubBand = components['schemas']['SubBand'];
 export type SuggestionAnswer = components['schemas']['SuggestionAnswer'];
@@ -7446,7 +7446,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Asked"];
+                "application/json": components["schemas"]["StudyAsked"];
             };
         };
         responses: {

@@ -19,7 +19,7 @@ from heathrise.core.power.derived import feeds
 from heathrise.core.power.feeds import FeedPlan, Feeds
 from heathrise.core.radio.air import Air, air, radio_rows
 from heathrise.core.radio.capacity import RadioLoad
-from heathrise.core.radio.channels import BandPlan, RadioPlan
+from heathrise.core.radio.finds import BandPlan, RadioPlan
 from heathrise.core.radio.scoring import SpaceScore
 from heathrise.core.radio.walking import Walked
 from heathrise.core.rule import Finding

@@ -4,7 +4,7 @@ from typing import Literal
 
 from heathrise.core.job import Job, Network, Ssid
 from heathrise.core.network.subnets import Nets
-from heathrise.core.radio.channels import RadioPlan
+from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.sums import Noun
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from heathrise.core.job import Job, Network, Ssid
 from heathrise.core.library import limit
 from heathrise.core.radio.beacons import name_airtime
-from heathrise.core.radio.channels import RadioPlan
+from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.sums import Noun, Sum, SumLine
 
 Subnet = ipaddress.IPv4Network | ipaddress.IPv6Network

@@ -11,8 +11,9 @@ from heathrise.core.job import BANDS, AccessPoint, Band, Job, Radio, Walk
 from heathrise.core.job.view import Slice, field_of, ids_of, job_of, slice_of
 from heathrise.core.library import library
 from heathrise.core.radio.capacity import RadioLoad, Served, loads, served_by
-from heathrise.core.radio.channels import BandPlan, ChannelPlan, RadioPlan, plan_band
+from heathrise.core.radio.channels import ChannelPlan, plan_band
 from heathrise.core.radio.coverage import Signals, radio_on, radios, signals
+from heathrise.core.radio.finds import BandPlan, RadioPlan
 from heathrise.core.radio.reach import factored
 from heathrise.core.radio.scene import Scene, scene_of
 from heathrise.core.radio.scoring import SpaceScore, cells_of, judging, score

@@ -14,8 +14,9 @@ from numpy.typing import NDArray
 from heathrise.core.job import Band, Job, Neighbour, Ssid
 from heathrise.core.library import limit
 from heathrise.core.radio.beacons import name_airtime
-from heathrise.core.radio.channels import RadioPlan, span_mhz
+from heathrise.core.radio.channels import span_mhz
 from heathrise.core.radio.colouring import overlap
+from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.radio.rates import usable_share
 from heathrise.core.radio.views import Sight
 from heathrise.core.site.brief import SpaceDemand

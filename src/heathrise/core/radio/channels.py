@@ -14,44 +14,14 @@ from heathrise.core.job import BANDS, AccessPoint, Band, Job, Neighbour, Radio
 from heathrise.core.library import Domain, SubBand, library, limit
 from heathrise.core.radio.colouring import Puzzle, overlap, solve
 from heathrise.core.radio.coverage import NOTHING_DBM, radio_on
+from heathrise.core.radio.finds import BandPlan, RadioPlan
 from heathrise.core.radio.reach import factored, gains_db
 from heathrise.core.radio.scene import Scene, Stand, pattern_of
-from heathrise.core.sums import Noun
 
 Floats = NDArray[np.float64]
 SETS_24 = {"1/6/11": (1, 6, 11), "1/5/9/13": (1, 5, 9, 13)}
 # The lowest channel of the first block that a width can be bonded from, by band.
 _FIRST = {"5": (36, 100, 149), "6": (1,)}
-
-
-class RadioPlan(Noun):
-    """The planned settings of one radio and why."""
-
-    point_id: str
-    label: str
-    band: Band
-    on: bool
-    channel: int | None
-    width_mhz: int
-    power_dbm: float
-    eirp_dbm: float
-    eirp_limit_dbm: float | None
-    fixed: bool
-    shared: float
-    quietest: int | None
-    quietest_shared: float
-    reason: str
-
-
-class BandPlan(Noun):
-    """How good the channel plan of a band is: weighted overlap, what greedy gave, and a bound."""
-
-    band: Band
-    radios: int
-    overlap: float
-    greedy: float
-    bound: float
-    proven: bool
 
 
 @dataclass(frozen=True)

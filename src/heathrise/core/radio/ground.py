@@ -4,7 +4,6 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import ceil
-from typing import Literal
 
 import numpy as np
 import shapely
@@ -16,6 +15,7 @@ from heathrise.core.radio.balance import balance_of
 from heathrise.core.radio.budget import noise_floor_dbm
 from heathrise.core.radio.candidates import Spot, spots
 from heathrise.core.radio.coverage import client_power_dbm, radios
+from heathrise.core.radio.finds import Aim
 from heathrise.core.radio.reach import NOTHING_DB, direct_db, gains_db, point_cells
 from heathrise.core.radio.scene import Scene, grid_losses
 from heathrise.core.radio.threads import each
@@ -24,7 +24,6 @@ from heathrise.core.site.building import spaces_on
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
 Ints = NDArray[np.int64]
-Aim = Literal["fewest", "roaming", "cable"]
 # A space with so many spots has more than a first answer needs.
 _MANY_SPOTS = 24
 

@@ -18,11 +18,11 @@ from numpy.typing import NDArray
 from heathrise.core.job import AccessPoint, Calibration, ClassShift, Job, NearShift, SpaceShift, SurveyPoint
 from heathrise.core.library import limit
 from heathrise.core.radio.coverage import radio_on
+from heathrise.core.radio.finds import Compared, Grouped, Residual
 from heathrise.core.radio.nearby import common_db2, heard_of
 from heathrise.core.radio.reach import gain_db
 from heathrise.core.radio.scene import Scene, Stand
 from heathrise.core.site.building import Building, building_of, space_at
-from heathrise.core.sums import Noun
 
 Floats = NDArray[np.float64]
 Tell = Callable[[float, str], None]
@@ -32,37 +32,6 @@ _STEP_DB = 1.0
 
 class TooFew(ValueError):
     """Too few survey points to learn from; the message says how many there are and are needed."""
-
-
-class Residual(Noun):
-    """One survey point beside its prediction. [dBm, dB]"""
-
-    survey_id: str
-    label: str
-    point: str
-    space: str
-    measured_dbm: float
-    predicted_dbm: float
-    off_db: float
-
-
-class Grouped(Noun):
-    """How far a group of survey points lies off: by space, or by what the straight ray crosses."""
-
-    name: str
-    count: int
-    mean_db: float
-    rmse_db: float
-
-
-class Compared(Noun):
-    """Survey against prediction, as it stands."""
-
-    residuals: tuple[Residual, ...]
-    by_space: tuple[Grouped, ...]
-    by_wall: tuple[Grouped, ...]
-    mean_db: float
-    rmse_db: float
 
 
 @dataclass(frozen=True)

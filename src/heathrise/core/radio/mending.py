@@ -6,36 +6,21 @@ many places then still lack their need; the few best are then scored with all th
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from heathrise.core.edit import Operation, Put
+from heathrise.core.edit import Put
 from heathrise.core.job import AccessPoint, Job
 from heathrise.core.library import limit
 from heathrise.core.radio.air import assess_air
 from heathrise.core.radio.candidates import Spot
+from heathrise.core.radio.finds import Mend
 from heathrise.core.radio.ground import Follower, Ground, ground_of
 from heathrise.core.radio.scene import Scene
 from heathrise.core.radio.views import with_points
-from heathrise.core.sums import Noun
 
 Ints = NDArray[np.int64]
-
-
-class Mend(Noun):
-    """One change of a design, what it costs, and how many spaces then meet their need."""
-
-    found: Literal["mend"] = "mend"
-    label: str
-    how: Literal["add", "move"]
-    before: int
-    met: int
-    spaces: int
-    cost: float
-    points: tuple[AccessPoint, ...]
-    operations: tuple[Operation, ...]
 
 
 @dataclass(frozen=True)

@@ -16,11 +16,11 @@ from heathrise.core.job import AccessPoint, Job
 from heathrise.core.library import limit
 from heathrise.core.library.packs import packed_price
 from heathrise.core.radio.candidates import Spot
-from heathrise.core.radio.ground import Aim, Follower, Ground, ground_of
+from heathrise.core.radio.finds import Aim, Placement, Unmet
+from heathrise.core.radio.ground import Follower, Ground, ground_of
 from heathrise.core.radio.program import solve
 from heathrise.core.radio.scene import Scene
 from heathrise.core.radio.searching import searched
-from heathrise.core.sums import Noun
 
 Floats = NDArray[np.float64]
 Float32s = NDArray[np.float32]
@@ -30,31 +30,6 @@ AIMS: dict[Aim, str] = {
     "roaming": "Best roaming",
     "cable": "Least cable",
 }
-
-
-class Unmet(Noun):
-    """A space no placement found meets, how far it came and why."""
-
-    space_id: str
-    label: str
-    share: float
-    why: str
-
-
-class Placement(Noun):
-    """One plan: points, what they cost, what they leave unmet, and how far a better one could be."""
-
-    aim: Aim
-    label: str
-    points: tuple[AccessPoint, ...]
-    count: int
-    cost: float
-    cable_m: float
-    unmet: tuple[Unmet, ...]
-    bound: float
-    gap: float
-    proven: bool
-    step: str
 
 
 def place(

@@ -19,7 +19,11 @@ _SEARCHES = ("lb_tree_search", "objective_lb_search_max_lp", "reduced_costs", "d
 
 
 def solve(ground: Ground, start: Ints, seconds: float) -> tuple[Ints, float, bool]:
-    """Return (spots, bound of the price, proven) after a time of solving, never worse than the start."""
+    """Return (spots, bound of the price, proven) after an amount of solving, never worse than the start.
+
+    The amount is the solver's own count of its work, in seconds of a common machine, and the searches take
+    turns in one thread: the same ground has the same plan on any machine, however busy. [s]
+    """
     if not len(ground.spots) or not ground.spaces:
         return start, 0.0, True
     model, taken = program(ground)
@@ -27,8 +31,10 @@ def solve(ground: Ground, start: Ints, seconds: float) -> tuple[Ints, float, boo
     for i, variable in enumerate(taken):
         model.add_hint(variable, i in chosen)
     solver = cp_model.CpSolver()
-    solver.parameters.max_time_in_seconds = seconds
+    solver.parameters.max_deterministic_time = seconds
+    solver.parameters.interleave_search = True
     solver.parameters.num_workers = len(_SEARCHES)
+    solver.parameters.random_seed = 1
     solver.parameters.subsolvers.extend(_SEARCHES)
     status = solver.solve(model)
     bound = max(0.0, solver.best_objective_bound / _GRAIN)

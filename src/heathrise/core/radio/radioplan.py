@@ -8,38 +8,18 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from heathrise.core.edit import Operation, Put
+from heathrise.core.edit import Put
 from heathrise.core.job import BANDS, AccessPoint, Band, Job, Radio
 from heathrise.core.library import library, limit
-from heathrise.core.radio.channels import BandPlan, channel_choices, heard_dbm, plan_bands, sub_band, width_of
+from heathrise.core.radio.channels import channel_choices, heard_dbm, plan_bands, sub_band, width_of
 from heathrise.core.radio.coverage import radios, signals
+from heathrise.core.radio.finds import RadioChange, RadioProposal
 from heathrise.core.radio.scene import Scene, scene_of
 from heathrise.core.radio.views import with_points
 from heathrise.core.site.building import building_of, spaces_on
-from heathrise.core.sums import Noun
 from heathrise.core.units import ratio_to_db
 
 WIDTHS: dict[str, tuple[int, ...]] = {"2.4": (20,), "5": (80, 40, 20), "6": (160, 80, 40, 20)}
-
-
-class RadioChange(Noun):
-    """One radio as it is and as it should be, and why."""
-
-    point_id: str
-    label: str
-    band: Band
-    before: Radio
-    after: Radio
-    why: str
-
-
-class RadioProposal(Noun):
-    """Changes to make, how good the channels are before and after, and the edit that makes them."""
-
-    changes: tuple[RadioChange, ...]
-    before: tuple[BandPlan, ...]
-    after: tuple[BandPlan, ...]
-    operations: tuple[Operation, ...]
 
 
 def propose(job: Job, scene: Scene, seconds: float) -> RadioProposal:

@@ -10,14 +10,10 @@ from heathrise.core.edit import Put, Remove
 from heathrise.core.job import AccessPoint, Job, Wall
 from heathrise.core.library import library, limit
 from heathrise.core.radio.air import Air
-from heathrise.core.radio.channels import (
-    RadioPlan,
-    channel_choices,
-    span_mhz,
-    sub_band,
-)
+from heathrise.core.radio.channels import channel_choices, span_mhz, sub_band
 from heathrise.core.radio.colouring import overlap
 from heathrise.core.radio.coverage import client_power_dbm, radios
+from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.radio.scoring import SpaceScore
 from heathrise.core.rule import Fix, Found, Place, rule
 from heathrise.core.site.building import Building, space_at

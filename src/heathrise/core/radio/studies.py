@@ -5,97 +5,33 @@ small document. So one machine or many can share the parts, and one lost is only
 """
 
 from collections.abc import Callable
-from typing import Annotated, Literal
-
-from pydantic import Field
 
 from heathrise.core.edit import Operation, Put, Remove
-from heathrise.core.job import AccessPoint, Id, Job
+from heathrise.core.job import AccessPoint, Job
 from heathrise.core.library import limit
 from heathrise.core.radio.air import assess_air
-from heathrise.core.radio.ground import Aim
-from heathrise.core.radio.learning import Compared, compare, learn
-from heathrise.core.radio.mending import Mend, mends
-from heathrise.core.radio.placing import AIMS, Placement, place
-from heathrise.core.radio.radioplan import RadioProposal, propose
+from heathrise.core.radio.finds import (
+    Failure,
+    Hour,
+    Offer,
+    Part,
+    Placement,
+    Radios,
+    StudyAsked,
+    StudyFind,
+    StudyKind,
+    Taught,
+)
+from heathrise.core.radio.learning import compare, learn
+from heathrise.core.radio.mending import mends
+from heathrise.core.radio.placing import AIMS, place
+from heathrise.core.radio.radioplan import propose
 from heathrise.core.radio.scene import scene_of
 from heathrise.core.radio.views import with_points, without
 from heathrise.core.site.building import building_of
-from heathrise.core.sums import Noun
-
-StudyKind = Literal["placement", "mend", "radios", "learning", "failures", "hours"]
 
 
-class Asked(Noun):
-    """What is to be studied."""
-
-    study: StudyKind
-    storey_ids: tuple[Id, ...] = Field((), max_length=200)
-    model: str = "ap-ceiling-wifi6-2x2"
-    seconds: float = Field(30, gt=0, le=600)
-
-
-class Part(Noun):
-    """One piece of a study."""
-
-    name: str
-    key: str
-    aim: Aim | None = None
-    quick: bool = False
-
-
-class Offer(Noun):
-    """A placement, how the whole job then meets its needs, and the edit that puts it on the sheet."""
-
-    found: Literal["offer"] = "offer"
-    placement: Placement
-    met: int
-    spaces: int
-    operations: tuple[Operation, ...]
-
-
-class Failure(Noun):
-    """What is lost when one access point fails; `worst_dbm` is of the second signal when only that is lost."""
-
-    found: Literal["failure"] = "failure"
-    point_id: str
-    label: str
-    met: int
-    lost: tuple[str, ...]
-    second_only: bool = False
-    worst_dbm: float
-
-
-class Hour(Noun):
-    """The busiest radio of an hour."""
-
-    found: Literal["hour"] = "hour"
-    hour: int
-    label: str
-    airtime: float
-    over: int
-
-
-class Taught(Noun):
-    """What a survey taught, beside how it stood before."""
-
-    found: Literal["taught"] = "taught"
-    before: Compared
-    after: Compared
-    operations: tuple[Operation, ...]
-
-
-class Radios(Noun):
-    """A radio plan."""
-
-    found: Literal["radios"] = "radios"
-    proposal: RadioProposal
-
-
-Found = Annotated[Offer | Mend | Failure | Hour | Taught | Radios, Field(discriminator="found")]
-
-
-def parts(job: Job, asked: Asked) -> tuple[Part, ...]:
+def parts(job: Job, asked: StudyAsked) -> tuple[Part, ...]:
     """Return the parts of a study, those that answer soonest first."""
     if asked.study == "placement":
         return tuple(
@@ -112,7 +48,7 @@ def parts(job: Job, asked: Asked) -> tuple[Part, ...]:
     return (Part(name=asked.study, key=asked.study),)
 
 
-def work(job: Job, asked: Asked, part: Part) -> tuple[Found, ...]:
+def work(job: Job, asked: StudyAsked, part: Part) -> tuple[StudyFind, ...]:
     """Work one part out.
 
     Raises
@@ -123,7 +59,7 @@ def work(job: Job, asked: Asked, part: Part) -> tuple[Found, ...]:
     return _WORKS[asked.study](job, asked, part)
 
 
-def _place(job: Job, asked: Asked, part: Part) -> tuple[Found, ...]:
+def _place(job: Job, asked: StudyAsked, part: Part) -> tuple[StudyFind, ...]:
     assert part.aim is not None
     scene = scene_of(building_of(job))
     found = place(job, scene, part.aim, asked.model, asked.storey_ids, asked.seconds)
@@ -134,7 +70,7 @@ def _place(job: Job, asked: Asked, part: Part) -> tuple[Found, ...]:
     return (offer(job, asked, last),)
 
 
-def offer(job: Job, asked: Asked, placement: Placement) -> Offer:
+def offer(job: Job, asked: StudyAsked, placement: Placement) -> Offer:
     """Return a placement with the edit that makes it the design, and how the job then stands."""
     storeys = asked.storey_ids or tuple(storey.id for storey in job.storeys)
     staying = tuple(p for p in job.of(AccessPoint) if p.storey_id not in storeys)
@@ -176,11 +112,11 @@ def _outdoor(job: Job, point: AccessPoint) -> bool:
     return job.equipment[point.model].outdoor
 
 
-def _mend(job: Job, asked: Asked, _part: Part) -> tuple[Found, ...]:
+def _mend(job: Job, asked: StudyAsked, _part: Part) -> tuple[StudyFind, ...]:
     return mends(job, scene_of(building_of(job)), asked.model)
 
 
-def _fail(job: Job, _asked: Asked, part: Part) -> tuple[Found, ...]:
+def _fail(job: Job, _asked: StudyAsked, part: Part) -> tuple[StudyFind, ...]:
     point = job.get(AccessPoint, part.key)
     whole = {score.space_id: score for score in assess_air(job).scores}
     left = assess_air(without(job, part.key)).scores
@@ -198,7 +134,7 @@ def _fail(job: Job, _asked: Asked, part: Part) -> tuple[Found, ...]:
     )
 
 
-def _hours(job: Job, _asked: Asked, _part: Part) -> tuple[Found, ...]:
+def _hours(job: Job, _asked: StudyAsked, _part: Part) -> tuple[StudyFind, ...]:
     loads = assess_air(job).loads
     rows = []
     for hour in range(24):
@@ -209,7 +145,7 @@ def _hours(job: Job, _asked: Asked, _part: Part) -> tuple[Found, ...]:
     return tuple(rows)
 
 
-def _teach(job: Job, _asked: Asked, _part: Part) -> tuple[Found, ...]:
+def _teach(job: Job, _asked: StudyAsked, _part: Part) -> tuple[StudyFind, ...]:
     taught = learn(job)
     put = Put(element=taught)
     left = tuple(e for e in job.elements if e.kind != "calibration")
@@ -223,11 +159,11 @@ def _teach(job: Job, _asked: Asked, _part: Part) -> tuple[Found, ...]:
     )
 
 
-def _radios(job: Job, asked: Asked, _part: Part) -> tuple[Found, ...]:
+def _radios(job: Job, asked: StudyAsked, _part: Part) -> tuple[StudyFind, ...]:
     return (Radios(proposal=propose(job, scene_of(building_of(job)), min(asked.seconds, 5.0))),)
 
 
-_WORKS: dict[StudyKind, Callable[[Job, Asked, Part], tuple[Found, ...]]] = {
+_WORKS: dict[StudyKind, Callable[[Job, StudyAsked, Part], tuple[StudyFind, ...]]] = {
     "placement": _place,
     "mend": _mend,
     "failures": _fail,

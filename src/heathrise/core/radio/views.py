@@ -15,9 +15,10 @@ from scipy.special import ndtr
 from heathrise.core.job import AccessPoint, Band, Job, Neighbour
 from heathrise.core.library import library, limit
 from heathrise.core.radio.budget import noise_floor_dbm
-from heathrise.core.radio.channels import RadioPlan, plan_channels, span_mhz
+from heathrise.core.radio.channels import plan_channels, span_mhz
 from heathrise.core.radio.colouring import overlap
 from heathrise.core.radio.coverage import NOTHING_DBM, Signals, Way, ranked, signals
+from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.radio.rates import phy_rates_mbps, usable_share
 from heathrise.core.radio.scene import Grid, Scene
 from heathrise.core.site.building import Building, spaces_on

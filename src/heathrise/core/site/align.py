@@ -5,7 +5,7 @@ import statistics
 
 from heathrise.core.job import Point
 from heathrise.core.library import limit
-from heathrise.core.site.sketch import Proposal
+from heathrise.core.site.proposal import Proposal
 from heathrise.core.sums import Noun, Sum, SumLine
 
 PAPER_M = {"A0": 1.189, "A1": 0.841, "A2": 0.594, "A3": 0.420, "A4": 0.297}

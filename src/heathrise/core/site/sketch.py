@@ -15,38 +15,27 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry import LineString
 
-from heathrise.core.edit import Operation, Put
-from heathrise.core.job import Id, Job, Label, Opening, Outline, Point, Space, Storey, Wall
+from heathrise.core.job import Point
 from heathrise.core.library import library, limit
 from heathrise.core.site.loops import loops, outline
+from heathrise.core.site.proposal import (
+    ROLES,
+    LayerRead,
+    Proposal,
+    ProposedOpening,
+    ProposedSpace,
+    ProposedStorey,
+    ProposedWall,
+    Role,
+    Skipped,
+)
 from heathrise.core.site.tracing import Traced, trace_walls
-from heathrise.core.sums import Noun
 
 Floats = NDArray[np.float64]
 # Makes fresh ids: the store's in the application, fixed ones in tests.
 NewId = Callable[[], str]
-Role = Literal["wall", "door", "window", "text", "ignore"]
-ROLES: tuple[Role, ...] = ("wall", "door", "window", "text", "ignore")
 # A door's mark may stand this far from its wall. [m]
 _DOOR_REACH_M = 0.6
-
-
-class Skipped(Noun):
-    """What was left out of a reading, how often, and why."""
-
-    what: str
-    count: int
-    why: str
-
-
-class LayerRead(Noun):
-    """A layer of a drawing: what is on it and what it is taken for."""
-
-    name: str
-    lines: int
-    marks: int
-    texts: int
-    role: Role
 
 
 @dataclass
@@ -138,59 +127,6 @@ def guess_role(name: str) -> Role | None:
         if any(word in plain for word in row.words):
             return next(r for r in ROLES if r == role)
     return None
-
-
-class ProposedWall(Noun):
-    """A wall as understood."""
-
-    id: Id
-    a: Point
-    b: Point
-    thickness_m: float | None
-    build_up: str | None = None
-    label: str = ""
-
-
-class ProposedOpening(Noun):
-    """A door, window or passage as understood."""
-
-    id: Id
-    wall_id: Id
-    opening_kind: Literal["door", "window", "opening"]
-    at_m: float
-    width_m: float
-    sill_m: float = 0.0
-    height_m: float = 2.1
-    build_up: str = "door-hollow"
-
-
-class ProposedSpace(Noun):
-    """A space as understood; `wall_ids` are the walls round it."""
-
-    id: Id
-    label: Label
-    outline: Outline
-    wall_ids: tuple[Id, ...] = ()
-
-
-class ProposedStorey(Noun):
-    """A storey as understood; a drawing has one, a building model its own."""
-
-    label: Label
-    elevation_m: float | None = None
-    height_m: float | None = None
-    walls: tuple[ProposedWall, ...]
-    openings: tuple[ProposedOpening, ...]
-    spaces: tuple[ProposedSpace, ...]
-    slab_build_up: str | None = None
-
-
-class Proposal(Noun):
-    """A building proposed from a file, with what to check before it is accepted."""
-
-    storeys: tuple[ProposedStorey, ...]
-    notes: tuple[str, ...] = ()
-    skipped: tuple[Skipped, ...] = ()
 
 
 def propose(
@@ -437,101 +373,3 @@ def sanity(storey: ProposedStorey) -> list[str]:
     else:
         notes.append("No wall was found. Say which layers hold walls, or check the scale.")
     return notes
-
-
-def accept(
-    job: Job, proposal: Proposal, rejected: frozenset[str], storey_id: str | None, new_id: NewId
-) -> tuple[Operation, ...]:
-    """Return the operations that draw what was accepted of a proposal.
-
-    A proposal of one storey without a height of its own goes onto `storey_id`; others bring
-    their storeys, and one at the level of a storey that is there goes onto that.
-    """
-    operations: list[Operation] = []
-    numbers = _Numbers(job)
-    for storey in proposal.storeys:
-        target = _storey_for(job, storey, storey_id)
-        if target is None:
-            made = _new_storey(storey, new_id)
-            operations.append(Put(element=made))
-            target = made.id
-        operations += _elements(storey, target, rejected, numbers)
-    return tuple(operations)
-
-
-def _storey_for(job: Job, storey: ProposedStorey, storey_id: str | None) -> str | None:
-    if storey.elevation_m is None:
-        return storey_id
-    level = storey.elevation_m
-    return next((s.id for s in job.storeys if abs(s.elevation_m - level) < 0.3), None)
-
-
-def _new_storey(storey: ProposedStorey, new_id: NewId) -> Storey:
-    height = storey.height_m or 3.0
-    return Storey(
-        id=new_id(),
-        label=storey.label,
-        elevation_m=round(storey.elevation_m or 0.0, 3),
-        ceiling_m=round(max(1.8, height - 0.55), 2),
-        void_m=0.3,
-        **({"slab_build_up": storey.slab_build_up} if storey.slab_build_up else {}),
-    )
-
-
-class _Numbers:
-    """Gives out labels that are free: Wall 12, Door 3."""
-
-    def __init__(self, job: Job):
-        self.used = {element.label for element in job.elements}
-        self.next: Counter[str] = Counter()
-
-    def label(self, name: str) -> str:
-        while True:
-            self.next[name] += 1
-            found = f"{name} {self.next[name]}"
-            if found not in self.used:
-                self.used.add(found)
-                return found
-
-    def free(self, name: str) -> str:
-        return name if name not in self.used and not self.used.add(name) else self.label(name)  # type: ignore[func-returns-value]
-
-
-def _elements(
-    storey: ProposedStorey, storey_id: str, rejected: frozenset[str], numbers: _Numbers
-) -> list[Operation]:
-    kept = [wall for wall in storey.walls if wall.id not in rejected]
-    standing = {wall.id for wall in kept}
-    out: list[Operation] = [
-        Put(
-            element=Wall(
-                id=w.id,
-                label=numbers.free(w.label) if w.label else numbers.label("Wall"),
-                storey_id=storey_id,
-                a=w.a,
-                b=w.b,
-                build_up=w.build_up,
-                thickness_m=w.thickness_m,
-            )
-        )
-        for w in kept
-        if (w.a.x_m, w.a.y_m) != (w.b.x_m, w.b.y_m)
-    ]
-    for o in storey.openings:
-        if o.wall_id in standing and o.id not in rejected:
-            label = numbers.label(o.opening_kind.capitalize())
-            body = o.model_dump() | {"label": label}
-            out.append(Put(element=Opening.model_validate(body)))
-    for space in storey.spaces:
-        if space.id not in rejected:
-            out.append(
-                Put(
-                    element=Space(
-                        id=space.id,
-                        label=numbers.free(space.label),
-                        storey_id=storey_id,
-                        outline=space.outline,
-                    )
-                )
-            )
-    return out
