@@ -7,7 +7,7 @@ import json
 import pytest
 from playwright.sync_api import Page, expect
 
-from heathrise.core.job import AccessPoint, Run
+from heathrise.core.job import AccessPoint, Link
 from heathrise.store.jobs import load_job
 from tests.e2e.screen import Paper, computed, ledger, open_job, painted, stage, thing
 
@@ -91,8 +91,9 @@ def test_findings_lead_to_their_place_and_their_fixes_mend(page: Page, fresh, ke
         expect(note).to_have_count(0)
     computed(page)
     job = job_of(kept, fresh)
-    assert by_label(job, Run, "R-01").cable == "cat6-indoor"
-    assert by_label(job, Run, "R-02").pin is None
+    assert by_label(job, Link, "R-01").product == "cat6-indoor"
+    traded = by_label(job, Link, "R-02").a, by_label(job, Link, "R-10").a
+    assert (traded[0].port, traded[1].port) == ("1", "1") and traded[0].on != traded[1].on
 
 
 def test_the_next_finding_comes_by_key_and_points_at_its_place(page: Page, fresh):

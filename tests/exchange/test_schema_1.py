@@ -35,7 +35,12 @@ def test_a_device_stands_on_its_sheet_and_a_switch_in_its_rack():
     desk, switch = by_label(JOB, "Desk outlet"), by_label(JOB, "SW1")
     assert isinstance(desk, Equipment) and isinstance(switch, Equipment)
     assert isinstance(desk.place, OnSheet) and isinstance(switch.place, InRack)
-    assert (desk.model, desk.place.at.x_m, desk.place.at.y_m, desk.place.height_m) == ("outlet-data", 9, 7, 0.6)
+    assert (desk.model, desk.place.at.x_m, desk.place.at.y_m, desk.place.height_m) == (
+        "outlet-data",
+        9,
+        7,
+        0.6,
+    )
     assert (desk.place.storey_id, switch.place.rack_id) == (OLD["Ground"]["id"], OLD["TR1"]["id"])
     assert switch.place.unit is None
 

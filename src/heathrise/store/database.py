@@ -25,8 +25,8 @@ def make_engine(url: str) -> Engine:
     )
 
 
-def migrate(url: str) -> None:
-    """Bring the database's tables to this release."""
+def migrate(url: str, to: str = "head") -> None:
+    """Bring the database's tables to this release, or to one on the way to it."""
     # Loaded here: only whoever migrates needs it.
     from alembic import command  # noqa: PLC0415
     from alembic.config import Config  # noqa: PLC0415
@@ -34,7 +34,7 @@ def migrate(url: str) -> None:
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
     config.attributes["url"] = url
-    command.upgrade(config, "head")
+    command.upgrade(config, to)
 
 
 class Database:

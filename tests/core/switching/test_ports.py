@@ -3,6 +3,7 @@
 import pytest
 
 from heathrise.core.edit import Put, Remove, apply
+from heathrise.core.findings import assess
 from heathrise.core.switching.derived import ports as ports_in
 from heathrise.core.switching.ports import settled
 from tests.house import House, by_label, changed, look_at
@@ -135,3 +136,19 @@ def test_an_outlet_of_two_ports_takes_two_runs_and_the_third_is_a_spare():
     for n in range(3):
         house.run(outlet, f"R-{n}", cable="cat6-indoor")
     assert sorted(p.run_label for p in ports_of(house).by_run.values()) == ["R-0", "R-1"]
+
+
+def test_an_underfed_run_may_trade_its_decided_port_with_one_that_needs_less():
+    house = House()
+    house.rack()
+    house.switch("SW1", "switch-24-poe")
+    house.switch("SW2", "switch-16-poe-2g5")
+    hungry = house.point("AP hungry", model="ap-ceiling-wifi6e-4x4")
+    house.run(hungry, "R-01", on=("SW1", "1"))
+    house.run(house.thing(), "R-02", on=("SW2", "3"))
+    (underfed,) = [f for f in assess(house.job).findings if f.rule == "power.device-under-fed"]
+    trade = next(fix for fix in underfed.fixes if "Trade" in fix.label)
+    assert trade.label == "Trade ports with R-02: SW2/3, which fits"
+    after = apply(house.job, trade.operations).job
+    assert [by_label(after, label).a.port for label in ("R-01", "R-02")] == ["3", "1"]
+    assert not [f for f in assess(after).findings if f.rule == "power.device-under-fed"]

@@ -60,16 +60,17 @@ def place(
     yield placement(ground, chosen, aim, bound, False, "searched")
     for turn, time_s in enumerate(_times(seconds or limit("place.exact_s")), 1):
         judged = ground
-        better, found_bound, solved = solve(judged, chosen, time_s)
-        bound = max(bound, found_bound)
-        ground, better = _made_good(follower, judged, better, turn)
+        tried = solve(judged, chosen, time_s)
+        bound = max(bound, tried.bound)
+        ground, better = _made_good(follower, judged, tried.spots, turn)
         if ground.worth(better) < ground.worth(chosen):
             chosen = better
         # Where spots were followed since, the ground is another: the bound is not of it, and nothing is proven.
         settled = ground is judged
-        proven = solved and settled
+        proven = tried.proven and settled
         shown = min(bound, float(ground.prices[chosen].sum()))
-        yield placement(ground, chosen, aim, shown, proven, "solved" if proven else "bettered")
+        ended = "solved" if proven else "stopped by the clock" if tried.cut_short else "bettered"
+        yield placement(ground, chosen, aim, shown, proven, ended)
         if proven:
             return
         bound = bound if settled else 0.0

@@ -5,10 +5,13 @@ References
 CP-SAT (Perron and Furnon, OR-Tools): search by linear relaxations and by raising the bound, side by side.
 """
 
+from typing import NamedTuple
+
 import numpy as np
 from numpy.typing import NDArray
 from ortools.sat.python import cp_model
 
+from heathrise.core.library import limit
 from heathrise.core.radio.ground import Ground, Wanted
 
 Ints = NDArray[np.int64]
@@ -18,31 +21,48 @@ _GRAIN = 10
 _SEARCHES = ("lb_tree_search", "objective_lb_search_max_lp", "reduced_costs", "default_lp")
 
 
-def solve(ground: Ground, start: Ints, seconds: float) -> tuple[Ints, float, bool]:
-    """Return (spots, bound of the price, proven) after an amount of solving, never worse than the start.
+class Solved(NamedTuple):
+    """What a try of the solver gave: spots, the price no plan is under, and how it ended."""
 
-    The amount is the solver's own count of its work, in seconds of a common machine, and the searches take
-    turns in one thread: the same ground has the same plan on any machine, however busy. [s]
+    spots: Ints
+    bound: float
+    proven: bool
+    cut_short: bool = False
+
+
+def solve(ground: Ground, start: Ints, seconds: float) -> Solved:
+    """Return what an amount of solving makes of a start, never worse than it.
+
+    The amount is the solver's own count of its work, what a common machine does in the seconds, and the
+    searches take turns: the same ground has the same plan on any machine. The clock ends a try only where
+    it takes several times as long; the answer then says so.
     """
     if not len(ground.spots) or not ground.spaces:
-        return start, 0.0, True
+        return Solved(start, 0.0, True)
     model, taken = program(ground)
     chosen = set(map(int, start))
     for i, variable in enumerate(taken):
         model.add_hint(variable, i in chosen)
+    solver = _solver(seconds)
+    status = solver.solve(model)
+    bound = max(0.0, solver.best_objective_bound / _GRAIN)
+    cut_short = solver.wall_time >= solver.parameters.max_time_in_seconds
+    if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+        return Solved(start, bound, False, cut_short)
+    found = np.flatnonzero([solver.value(variable) for variable in taken])
+    better = ground.worth(found) < ground.worth(start)
+    return Solved(found if better else start, bound, status == cp_model.OPTIMAL, cut_short)
+
+
+def _solver(seconds: float) -> cp_model.CpSolver:
     solver = cp_model.CpSolver()
-    solver.parameters.max_deterministic_time = seconds
+    solver.parameters.max_deterministic_time = seconds * limit("place.work_per_s")
+    solver.parameters.max_time_in_seconds = seconds * limit("place.patience")
     solver.parameters.interleave_search = True
     solver.parameters.num_workers = len(_SEARCHES)
     solver.parameters.random_seed = 1
     solver.parameters.subsolvers.extend(_SEARCHES)
-    status = solver.solve(model)
-    bound = max(0.0, solver.best_objective_bound / _GRAIN)
-    if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
-        return start, bound, False
-    found = np.flatnonzero([solver.value(variable) for variable in taken])
-    better = ground.worth(found) < ground.worth(start)
-    return (found if better else start), bound, status == cp_model.OPTIMAL
+    return solver
 
 
 def program(ground: Ground) -> tuple[cp_model.CpModel, list[cp_model.IntVar]]:

@@ -10,7 +10,7 @@ from heathrise.core.job import End, Equipment, InLine, InRack, Job, Link, Rack, 
 from heathrise.core.library import EquipmentModel, limit
 from heathrise.core.power.feeds import Feeds
 from heathrise.core.rule import Fix, Found, rule
-from heathrise.core.switching.ports import PortPlan, Ports, plan_ports, settled
+from heathrise.core.switching.ports import PortPlan, Ports, Side, plan_ports, settled
 from heathrise.core.units import quantity
 
 
@@ -54,7 +54,11 @@ def device_under_fed(job: Job, runs: Runs, feeds: Feeds, ports: Ports) -> Iterat
             f"gives {has}.",
             advice="Give it a port that fits, or an injector for the one device too many.",
             place=place_of(job, run.b.on),
-            fixes=(*_replanned(job, runs, feeds, run), *_feed_fixes(job, ports, run, port)),
+            fixes=(
+                *_replanned(job, runs, feeds, run),
+                *_traded(job, runs, feeds, ports, run, port),
+                *_feed_fixes(job, ports, run, port),
+            ),
         )
 
 
@@ -71,8 +75,52 @@ def _replanned(job: Job, runs: Runs, feeds: Feeds, run: Link) -> tuple[Fix, ...]
     return (Fix(label=f"Give it {port.switch_label}/{port.port}, which fits", operations=(decided,)),)
 
 
-def _with(job: Job, put: Put) -> Job:
-    return apply(Job.model_construct(name=job.name, elements=job.elements), [put]).job
+def _traded(job: Job, runs: Runs, feeds: Feeds, ports: Ports, run: Link, port: PortPlan) -> tuple[Fix, ...]:
+    """Return the fix that trades ports with a run of the same rack, when power then suffices for both.
+
+    The one whose speed suffers least is chosen; what it loses is said.
+    """
+    fits = (
+        other
+        for other in ports.ports
+        if other.decided
+        and other.run_id not in (None, run.id)
+        and job.rack_of(other.switch_id) == job.rack_of(port.switch_id)
+        and other.poe_class >= port.needs_class
+        and port.poe_class >= other.needs_class
+    )
+    other = min(
+        fits, key=lambda one: (_slower_mbps(one, port), one.switch_id != port.switch_id), default=None
+    )
+    if other is None or other.run_id is None or port.side is None or other.side is None:
+        return ()
+    trade = (
+        _at_port(run, port.side, other),
+        _at_port(job.get(Link, other.run_id), other.side, port),
+    )
+    if not _all_fed(plan_ports(_with(job, *trade), runs, feeds), run.id, other.run_id):
+        return ()
+    lost = _slower_mbps(other, port)
+    slower = f"; {other.run_label} then has {port.speed_mbps} Mb/s" if lost else ""
+    label = f"Trade ports with {other.run_label}: {other.switch_label}/{other.port}, which fits{slower}"
+    return (Fix(label=label, operations=trade),)
+
+
+def _slower_mbps(one: PortPlan, moved_to: PortPlan) -> int:
+    """Return what a run of one port loses at another of what it can use. [Mb/s]"""
+    return max(0, min(one.needs_mbps, one.speed_mbps) - moved_to.speed_mbps)
+
+
+def _all_fed(plan: Ports, *run_ids: str) -> bool:
+    return all(plan.by_run[run_id].holds for run_id in run_ids) and all(each.holds for each in plan.budgets)
+
+
+def _at_port(run: Link, side: Side, port: PortPlan) -> Put:
+    return Put(element=run.model_copy(update={side: End(on=port.switch_id, port=port.port)}))
+
+
+def _with(job: Job, *puts: Put) -> Job:
+    return apply(Job.model_construct(name=job.name, elements=job.elements), puts).job
 
 
 def _feed_fixes(job: Job, ports: Ports, run: Link, port: PortPlan) -> tuple[Fix, ...]:
