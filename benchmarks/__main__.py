@@ -6,7 +6,7 @@ import re
 from datetime import UTC, datetime
 from pathlib import Path
 
-from benchmarks import air, browser, core, drawings
+from benchmarks import air, browser, core, drawings, edits
 
 PAGE = Path(__file__).resolve().parents[1] / "docs" / "performance.md"
 BEGIN, END = "<!-- table: written by make bench -->", "<!-- end of table -->"
@@ -20,7 +20,7 @@ def processor() -> str:
 
 def main() -> None:
     """Measure and write."""
-    rows = [*core.rows(), *air.rows(), *drawings.rows(), *browser.rows()]
+    rows = [*core.rows(), *edits.rows(), *air.rows(), *drawings.rows(), *browser.rows()]
     head = f"Measured {datetime.now(UTC):%Y-%m-%d} on {processor()}, {os.cpu_count()} cores, Python {platform.python_version()}."
     lines = [
         head,
