@@ -1,6 +1,7 @@
 """The job file: out and back identical, and every bad one refused in words."""
 
 import json
+from pathlib import Path
 
 import jsonschema
 import pytest
@@ -8,6 +9,7 @@ from demo.tern_lane import tern_lane
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from heathrise.core.findings import assess
 from heathrise.core.job import Attachment
 from heathrise.exchange.jobfile import NotAJobFile, job_schema, read_job, write_job
 from tests.house import House
@@ -71,3 +73,10 @@ def test_a_file_with_a_letter_changed_is_read_or_refused_never_worse(position, l
         read_job(TEXT[:position] + letter + TEXT[position + 1 :])
     except NotAJobFile as refusal:
         assert str(refusal)
+
+
+def test_the_example_of_the_documentation_is_a_job():
+    page = (Path(__file__).parents[2] / "docs" / "job-file.md").read_text("utf-8")
+    job = read_job(page.split("```json\n")[1].split("```")[0])
+    assert {element.kind for element in job.elements} >= {"rack", "equipment", "link", "access-point"}
+    assert not [f for f in assess(job).findings if f.rule in ("findings.could-not-run", "ports.not-decided")]
