@@ -153,6 +153,8 @@ class _Seat:
 
     def _start(self, database_url: str) -> None:
         self.path.unlink(missing_ok=True)
+        if self._process is not None and self._process.stdin is not None:
+            self._process.stdin.close()
         command = [sys.executable, "-m", "heathrise.work.calculator", database_url, str(self.path)]
         # Our own interpreter and module; the address comes from the settings.
         self._process = subprocess.Popen(command, stdin=subprocess.PIPE, env=os.environ)
