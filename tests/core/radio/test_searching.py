@@ -66,7 +66,7 @@ def cheapest(one):
 @settings(max_examples=25, deadline=None)
 def test_the_program_finds_the_cheapest_plan_of_all_and_proves_it(random, spots, spaces, least):
     one = ground(random, spots, spaces, kept=(0,), least=least)
-    plan, bound, proven = solve(one, np.arange(spots), 20.0)
+    plan, bound, proven, _ = solve(one, np.arange(spots), 20.0)
     assert proven
     assert meets(one, plan)
     assert 0 in plan
