@@ -2,8 +2,11 @@
 
 import csv
 import json
+import subprocess
+import sys
 from pathlib import Path
 
+import click
 import pytest
 from click.testing import CliRunner
 
@@ -110,3 +113,16 @@ def test_mistakes_are_answered_in_words(job, tmp_path, words, said):
 
 def test_the_schema_is_published():
     assert json.loads(run("schema").output) == job_schema()
+
+
+def test_each_command_is_listed_as_it_says_itself_and_none_is_loaded_for_it():
+    listed = subprocess.run(
+        [sys.executable, "-c", "import sys; from heathrise.cli import main\n"
+         "try: main(['--help'])\nfinally: print('loaded:', [m for m in sys.modules if 'heathrise.core' in m])"],
+        capture_output=True, text=True, check=True,
+    ).stdout  # fmt: skip
+    assert "loaded: []" in listed
+    for name in ("check", "coverage", "schema", "vectors"):
+        command = main.get_command(click.Context(main), name)
+        assert command is not None and command.help is not None
+        assert " ".join(command.help.split("\n\n")[0].split()) in " ".join(listed.split())

@@ -1,0 +1,1 @@
+"""The commands, a module each: a command loads what it needs and nothing else."""
