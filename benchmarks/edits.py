@@ -12,7 +12,7 @@ from heathrise.core.deriving import Memo
 from heathrise.core.edit import Operation, Put, apply
 from heathrise.core.findings.assess import assessment
 from heathrise.core.findings.slices import SLICES
-from heathrise.core.job import AccessPoint, Element, Job, Link, Point, Space, Wall
+from heathrise.core.job import AccessPoint, Element, Job, Link, Point, Radio, Space, Wall
 from heathrise.core.job.view import changed_keys
 
 TIMES = 5
@@ -62,10 +62,9 @@ def _label_of_a_run(job: Job, turn: int) -> Element:
 
 def _power(job: Job, turn: int) -> Element:
     point = job.of(AccessPoint)[0]
-    radios = tuple(
-        radio.model_copy(update={"power_dbm": 10.0 + turn}) if radio.band == "5" else radio
-        for radio in point.radios
-    )
+    others = tuple(radio for radio in point.radios if radio.band != "5")
+    told = next((radio for radio in point.radios if radio.band == "5"), Radio(band="5", power_dbm=10.0))
+    radios = (*others, told.model_copy(update={"power_dbm": 10.0 + turn}))
     return point.model_copy(update={"radios": radios})
 
 
