@@ -17,13 +17,16 @@ from collections import Counter
 from collections.abc import Callable, Hashable, Iterable
 from dataclasses import dataclass, field, fields, is_dataclass
 from functools import update_wrapper
+from traceback import format_exception
 from typing import Any, Concatenate, NamedTuple, ParamSpec, TypeVar
 
 import numpy as np
+import structlog
 
 P = ParamSpec("P")
 R = TypeVar("R")
 Key = Hashable
+log = structlog.get_logger(__name__)
 
 
 class Superseded(Exception):
@@ -204,7 +207,8 @@ class Memo:
             self._bulky.pop(entry, None)
             self._bulky[entry] = None
         if entry.error is not None:
-            raise entry.error
+            # Without the ways it was raised by before: it is kept, and they would grow without end.
+            raise entry.error.with_traceback(None)
         return entry.value
 
     def trim(self, size_of: Callable[[Any], int]) -> None:
@@ -235,6 +239,8 @@ class Memo:
             raise
         except Exception as raised:
             error = raised
+            if not any(below.error is raised for below in trace.asked):
+                _say(entry, raised)
         self._forget_reads(entry)
         entry.reads = tuple((key, self._turn) for key in trace.reads)
         entry.asked = tuple((below, self._turn) for below in trace.asked)
@@ -258,6 +264,11 @@ class Memo:
         gone = [key for key, entry in self._entries.items() if entry.suspect and not entry.readers]
         for key in gone:
             self._forget_reads(self._entries.pop(key))
+
+
+def _say(entry: Entry, error: Exception) -> None:
+    """Log what broke, once and where it did; a plain text, since what the frames hold is large."""
+    log.error("value_broke", value=entry.fn.name, of=entry.args, trace="".join(format_exception(error)))
 
 
 def _suspect(entry: Entry) -> None:

@@ -152,6 +152,28 @@ def test_a_channel_is_planned_on_its_band_and_no_signal_is_sent_again(school):
     }
 
 
+def test_a_power_is_an_offset_and_no_path_is_followed_again(school):
+    point = next(p for p in school.job.of(AccessPoint) if p.label == "Foyer")
+    radios = tuple(r.model_copy(update={"power_dbm": 9.0} if r.band == "5" else {}) for r in point.radios)
+    worked = school.edit(Put(element=point.model_copy(update={"radios": radios})))
+    assert ran(worked, "radio.ways_over", "radio.between", "radio.channel_plan", "radio.scene") == {
+        "radio.ways_over": 0,
+        "radio.between": 0,
+        "radio.channel_plan": 1,
+        "radio.scene": 0,
+    }
+
+
+def test_people_load_the_radios_that_serve_their_space_and_no_other(school):
+    worked = school.change("Library", people=41)
+    assert ran(worked, "site.space_demand", "radio.space_served", "radio.radio_row") == {
+        "site.space_demand": 1,
+        "radio.space_served": 0,
+        "radio.radio_row": 0,
+    }
+    assert 1 <= worked["radio.radio_load"] <= 3
+
+
 def test_a_point_that_moves_is_heard_anew_and_routes_one_run(school):
     point = next(p for p in school.job.of(AccessPoint) if p.label == "Library")
     at = point.at.model_copy(update={"x_m": point.at.x_m - 0.5})

@@ -106,7 +106,8 @@ def judged(look: Look) -> tuple[Finding, ...]:
             except Superseded:
                 raise
             except Exception as error:
-                broken.setdefault(id(error), _rule_broke(rule, error))
+                if id(error) not in broken:
+                    broken[id(error)] = _rule_broke(rule, error)
     reasons = {a.finding_key: a.reason for a in job_of(look).of(Acceptance)}
     found = [
         finding.model_copy(update={"accepted": reasons[finding.key]}) if finding.key in reasons else finding
@@ -126,14 +127,15 @@ def _asks(look: Look, rule: Rule, broken: dict[int, Finding]) -> Iterable[Callab
     except Superseded:
         raise
     except Exception as error:
-        broken.setdefault(id(error), _rule_broke(rule, error))
+        if id(error) not in broken:
+            broken[id(error)] = _rule_broke(rule, error)
         return
     for subject_id in subjects:
         yield lambda subject_id=subject_id: verdict_of(look, rule.id, subject_id)  # type: ignore[misc]
 
 
 def _stage_broke(name: str, stage: str, error: Exception) -> Finding:
-    log.error("stage_broke", stage=stage, fact=name, exc_info=error)
+    log.error("stage_broke", stage=stage, fact=name, error=_words(error))
     words = f"{library().stages[stage].name}: {name} could not be worked out ({_words(error)})."
     found = Found(
         subject_ids=(name,),
@@ -154,7 +156,7 @@ def _by_cause(lost: Iterable[Broken]) -> list[list[Broken]]:
 
 def _subjects_broke(look: Look, lost: list[Broken], stage: str) -> Finding:
     error = lost[0].error
-    log.error("value_broke", of=lost[0].fn, subjects=len(lost), exc_info=error)
+    log.error("subjects_broke", of=lost[0].fn, subjects=len(lost), error=_words(error))
     elements = [look.source.by_id.get(one.subject) for one in lost]
     names = [e.label if e is not None else one.subject for e, one in zip(elements, lost, strict=True)]
     more = f" and {len(names) - _NAMED} more" if len(names) > _NAMED else ""
@@ -168,7 +170,7 @@ def _subjects_broke(look: Look, lost: list[Broken], stage: str) -> Finding:
 
 
 def _rule_broke(rule: Rule, error: Exception) -> Finding:
-    log.error("rule_broke", rule=rule.id, exc_info=error)
+    log.error("rule_broke", rule=rule.id, error=_words(error))
     info = library().rules[rule.id]
     found = Found(
         subject_ids=(rule.id,),

@@ -116,6 +116,12 @@ def field_of(look: Look, element_id: str, name: str) -> Any:
     return getattr(look.source.by_id[element_id], name)
 
 
+def fields_of(look: Look, cls: type[E], element_id: str) -> E:
+    """Return an element of which each field read is noted by itself. Raises KeyError."""
+    look.note(("here", cls.model_fields["kind"].default))
+    return cast(E, _Fields(look, look.source.by_id[element_id]))
+
+
 def ids_of(look: Look, cls: type[ElementBase]) -> tuple[str, ...]:
     """Return the ids of a class in their own order, noted as what is there and in which order."""
     look.note(("here", cls.model_fields["kind"].default))

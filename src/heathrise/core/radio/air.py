@@ -6,13 +6,24 @@ new name costs a row and no signal.
 
 from dataclasses import dataclass, replace
 
+import numpy as np
+from numpy.typing import NDArray
+
 from heathrise.core.deriving import Broken, Look, Memo, bulky, derived, gathered
-from heathrise.core.job import BANDS, AccessPoint, Band, Job, Radio, Walk
+from heathrise.core.job import BANDS, AccessPoint, Band, Element, Job, Neighbour, Radio, Walk
 from heathrise.core.job.view import Slice, field_of, ids_of, job_of, slice_of
 from heathrise.core.library import library
-from heathrise.core.radio.capacity import RadioLoad, Served, loads, served_by
-from heathrise.core.radio.channels import ChannelPlan, plan_band
-from heathrise.core.radio.coverage import Signals, radio_on, radios, signals
+from heathrise.core.radio.capacity import (
+    Part,
+    RadioLoad,
+    Served,
+    fixed_share,
+    load_of,
+    parts_by_radio,
+    served_by,
+)
+from heathrise.core.radio.channels import ChannelPlan, between_db, plan_band
+from heathrise.core.radio.coverage import Paths, Signals, paths, powered, radio_on, radios
 from heathrise.core.radio.finds import BandPlan, RadioPlan
 from heathrise.core.radio.reach import factored
 from heathrise.core.radio.scene import Scene, scene_of
@@ -20,8 +31,9 @@ from heathrise.core.radio.scoring import SpaceScore, cells_of, judging, score
 from heathrise.core.radio.views import Sight
 from heathrise.core.radio.walking import Walked, play, steps_of
 from heathrise.core.site.building import named
-from heathrise.core.site.derived import brief, building
+from heathrise.core.site.derived import building, peopled, space_demand
 
+Floats = NDArray[np.float64]
 # What decides how loud a point is where; its channel does not.
 SENDING = Slice(
     "sending",
@@ -68,9 +80,15 @@ def scene(look: Look) -> Scene:
 
 
 @derived
+def sending_all(look: Look) -> Job:
+    """The points with their radios, and what they send by, bare."""
+    return Job.model_construct(name="sending", elements=slice_of(look, SENDING))
+
+
+@derived
 def sending(look: Look, band: Band) -> Job:
-    """The radios of a band that are on the air, without their channels, and what they send by."""
-    bare = Job.model_construct(name="sending", elements=slice_of(look, SENDING))
+    """The radios of a band that are on the air, without their channels."""
+    bare = sending_all(look)
     return Job.model_construct(
         name="sending",
         elements=tuple(_on_band(bare, e, band) if isinstance(e, AccessPoint) else e for e in bare.elements),
@@ -93,22 +111,66 @@ def _silent(band: Band) -> Radio:
 
 
 @derived
+def standing(look: Look, band: Band) -> Job:
+    """The same radios without their powers: what decides the ways of the air."""
+    sent = sending(look, band)
+    return Job.model_construct(
+        name="standing",
+        elements=tuple(_unpowered(e) if isinstance(e, AccessPoint) else e for e in sent.elements),
+    )
+
+
+def _unpowered(point: AccessPoint) -> AccessPoint:
+    bare = tuple(radio.model_copy(update={"power_dbm": 0.0}) for radio in point.radios)
+    return point.model_copy(update={"radios": bare})
+
+
+@bulky
+def between(look: Look, band: Band) -> Floats:
+    """The gain between all points on a band, (n, n)."""
+    job = standing(look, band)
+    points = [point for point in job.of(AccessPoint) if radio_on(job, point, band) is not None]
+    return between_db(job, scene(look), band, points)
+
+
+@derived
 def planning(look: Look) -> Job:
     """What channels are planned on, bare."""
     return Job.model_construct(name="planning", elements=slice_of(look, PLANNING))
 
 
 @derived
+def planning_on(look: Look, band: Band) -> Job:
+    """What the channels of one band are planned on: another band's radios and neighbours are not read."""
+    job = planning(look)
+    kept = (_only(job, e, band) for e in job.elements)
+    return Job.model_construct(name="planning", elements=tuple(e for e in kept if e is not None))
+
+
+def _only(job: Job, element: Element, band: Band) -> Element | None:
+    if isinstance(element, AccessPoint):
+        on = tuple(radio for radio in radios(job, element) if radio.band == band)
+        return element.model_copy(update={"radios": on or (_silent(band),)})
+    return None if isinstance(element, Neighbour) and element.band != band else element
+
+
+@derived
 def channel_plan(look: Look, band: Band) -> ChannelPlan:
     """The channels of a band and how good they are; points are named by their ids."""
-    return plan_band(planning(look), scene(look), band)
+    return plan_band(planning_on(look, band), scene(look), band, between=between(look, band))
+
+
+@bulky
+def ways_over(look: Look, storey_id: str, band: Band) -> Paths:
+    """The paths from every point to every place of a storey."""
+    here = scene(look)
+    return paths(standing(look, band), here, band, here.grid(storey_id))
 
 
 @bulky
 def heard(look: Look, storey_id: str, band: Band) -> Signals:
     """Every point's signal over a storey."""
-    here = scene(look)
-    return signals(sending(look, band), here, band, here.grid(storey_id))
+    return powered(sending(look, band), ways_over(look, storey_id, band), band)
 
 
 @bulky
@@ -179,28 +241,59 @@ def radio_rows(look: Look) -> tuple[RadioPlan, ...]:
 @derived
 def airtime(look: Look) -> tuple[RadioLoad, ...]:
     """The airtime of every radio over the day."""
-    demands = brief(look).spaces
-    served = {demand.space_id: space_served(look, demand.space_id) for demand in demands}
-    return loads(job_of(look), radio_rows(look), demands, served)
+    return tuple(radio_load(look, row.point_id, row.band) for row in radio_rows(look) if row.on)
+
+
+@derived
+def served_parts(look: Look) -> dict[tuple[str, Band], tuple[Part, ...]]:
+    """What each radio serves of the spaces with people."""
+    return parts_by_radio({space_id: space_served(look, space_id) for space_id in peopled(look)})
+
+
+@derived
+def radio_parts(look: Look, point_id: str, band: Band) -> tuple[Part, ...]:
+    """What one radio serves."""
+    return served_parts(look).get((point_id, band), ())
+
+
+@derived
+def radio_fixed(look: Look, point_id: str, band: Band) -> float:
+    """The share of a radio's air that beacons and neighbours take."""
+    row = radio_row(look, point_id, band)
+    return fixed_share(job_of(look), row) if row is not None else 0.0
+
+
+@derived
+def radio_load(look: Look, point_id: str, band: Band) -> RadioLoad:
+    """The airtime of one radio over the day."""
+    row = radio_row(look, point_id, band)
+    assert row is not None
+    asked = ((part, space_demand(look, part.space_id)) for part in radio_parts(look, point_id, band))
+    parts = [(part, demand) for part, demand in asked if demand is not None]
+    return load_of(row, radio_fixed(look, point_id, band), parts)
 
 
 @bulky
-def walk_heard(look: Look, walk_id: str) -> Signals:
-    """Every point's signal along a walk."""
+def ways_along(look: Look, walk_id: str) -> Paths:
+    """The paths from every point to every step of a walk."""
     job = job_of(look)
     walk = job.get(Walk, walk_id)
     places, _ = steps_of(job, walk)
     client = library().clients[walk.client_class]
-    return signals(sending(look, walk.band), scene(look), walk.band, places, client)
+    return paths(standing(look, walk.band), scene(look), walk.band, places, client)
 
 
 @derived
 def walked(look: Look, walk_id: str) -> Walked:
     """A walk, played."""
     job = job_of(look)
-    along = walk_heard(look, walk_id)
-    points = tuple(job.get(AccessPoint, point.id) for point in along.points)
-    return play(job, scene(look), job.get(Walk, walk_id), heard=replace(along, points=points))
+    walk = job.get(Walk, walk_id)
+    along = ways_along(look, walk_id)
+    named_points = replace(along, points=tuple(job.get(AccessPoint, point.id) for point in along.points))
+    heard_there = powered(
+        sending(look, walk.band), named_points, walk.band, library().clients[walk.client_class]
+    )
+    return play(job, scene(look), walk, heard=heard_there)
 
 
 @derived

@@ -16,6 +16,8 @@ from heathrise.core.library import library
 Floats = NDArray[np.float64]
 Vector = tuple[float, float, float]
 COSINE_STEPS = 8192
+_COSINES = np.linspace(-1.0, 1.0, COSINE_STEPS + 1)
+_DEGREES = np.arange(-180.0, 181.0)
 
 
 @dataclass(frozen=True)
@@ -32,16 +34,28 @@ class Pattern:
 
     def relative_db(self, way: Vector, axis: Vector, up: Vector) -> float:
         """Return the gain under the peak towards `way` (not zero). [dB]"""
-        length = math.sqrt(sum(w * w for w in way)) or 1.0
-        forward = sum(a * w for a, w in zip(axis, way, strict=True)) / length
+        return float(self.towards_db(np.array([way]), axis, up)[0])
+
+    def towards_db(self, ways: Floats, axis: Vector, up: Vector) -> Floats:
+        """Return the gain under the peak towards each of `ways` (n, 3), of any length. [dB]"""
+        length = np.sqrt(_along(ways, ways.T))
+        length[length == 0.0] = 1.0
+        forward = _along(ways, axis) / length
         if not len(self.azimuth):
-            return float(np.interp(forward, np.linspace(-1, 1, COSINE_STEPS + 1), self.by_cosine))
-        left = sum(c * w for c, w in zip(cross(up, axis), way, strict=True)) / length
-        above = sum(u * w for u, w in zip(up, way, strict=True)) / length
-        degrees = np.arange(-180.0, 181.0)
-        turned = math.degrees(math.atan2(left, forward))
-        raised = math.degrees(math.asin(max(-1.0, min(1.0, above))))
-        return float(np.interp(turned, degrees, self.azimuth) + np.interp(raised, degrees, self.elevation))
+            turned: Floats = np.interp(forward, _COSINES, self.by_cosine)
+            return turned
+        left = _along(ways, cross(up, axis)) / length
+        above = _along(ways, up) / length
+        round_deg = np.degrees(np.arctan2(left, forward))
+        up_deg = np.degrees(np.arcsin(np.clip(above, -1.0, 1.0)))
+        found: Floats = np.interp(round_deg, _DEGREES, self.azimuth)
+        return found + np.interp(up_deg, _DEGREES, self.elevation)
+
+
+def _along(ways: Floats, axis: Vector | Floats) -> Floats:
+    """Return the length of each way along an axis."""
+    found: Floats = ways[:, 0] * axis[0] + ways[:, 1] * axis[1] + ways[:, 2] * axis[2]
+    return found
 
 
 def cross(a: Vector, b: Vector) -> Vector:
@@ -55,7 +69,7 @@ def pattern(job: Job, code: str) -> Pattern:
     nothing: Floats = np.empty(0)
     if isinstance(found, Antenna):
         return Pattern(np.zeros(2), _round(found.azimuth), _round(found.elevation))
-    angles = np.degrees(np.arccos(np.linspace(-1.0, 1.0, COSINE_STEPS + 1)))
+    angles = np.degrees(np.arccos(_COSINES))
     cut = library().patterns[code]
     table = np.interp(angles, [angle for angle, _ in cut], [level for _, level in cut])
     return Pattern(table, nothing, nothing)
@@ -66,8 +80,7 @@ def _round(cut: tuple[CutPoint, ...]) -> Floats:
     rows = sorted(cut, key=lambda row: row.angle_deg)
     angles = np.array([row.angle_deg for row in rows])
     levels = np.array([row.relative_db for row in rows])
-    degrees = np.arange(-180.0, 181.0)
-    table: Floats = np.interp(degrees, angles, levels, period=360.0)
+    table: Floats = np.interp(_DEGREES, angles, levels, period=360.0)
     return table
 
 

@@ -5,6 +5,7 @@ airtime = sum over spaces of (demand x share of the space a radio serves / usabl
 space is the harmonic mean over its places.
 """
 
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
@@ -17,7 +18,7 @@ from heathrise.core.radio.beacons import name_airtime
 from heathrise.core.radio.channels import span_mhz
 from heathrise.core.radio.colouring import overlap
 from heathrise.core.radio.finds import RadioPlan
-from heathrise.core.radio.rates import usable_share
+from heathrise.core.radio.rates import usable_shares
 from heathrise.core.radio.views import Sight
 from heathrise.core.site.brief import SpaceDemand
 from heathrise.core.sums import Noun, Sum, SumLine
@@ -50,6 +51,14 @@ class Served(NamedTuple):
     rate_mbps: float
 
 
+class Part(NamedTuple):
+    """A space a radio serves a share of, at a mean PHY rate. [1, Mb/s]"""
+
+    space_id: str
+    share: float
+    rate_mbps: float
+
+
 @dataclass
 class _Load:
     """What is gathered for one radio: airtime at one person's rate and clients, by hour."""
@@ -70,29 +79,34 @@ def served_by(sight: Sight, inside: Ints, band: Band) -> tuple[Served, ...]:
     return tuple(found)
 
 
-def loads(
-    job: Job,
-    plan: tuple[RadioPlan, ...],
-    demands: tuple[SpaceDemand, ...],
-    served: dict[str, tuple[Served, ...]],
-) -> tuple[RadioLoad, ...]:
-    """Return the airtime of every radio; `served` says by space id who serves it."""
-    gathered: dict[tuple[str, Band], _Load] = {}
-    for demand in demands:
+def parts_by_radio(served: Mapping[str, Iterable[Served]]) -> dict[tuple[str, Band], tuple[Part, ...]]:
+    """Return what each radio serves; `served` says by space id who serves it."""
+    found: dict[tuple[str, Band], list[Part]] = {}
+    for space_id, by in served.items():
+        for one in by:
+            found.setdefault((one.point_id, one.band), []).append(Part(space_id, one.share, one.rate_mbps))
+    return {radio: tuple(parts) for radio, parts in found.items()}
+
+
+def fixed_share(job: Job, plan: RadioPlan) -> float:
+    """Return the share of the air that is gone before anybody sends: beacons and neighbours."""
+    return _beacons(job, plan.band) + _neighbours(job, plan)
+
+
+def load_of(plan: RadioPlan, fixed: float, parts: Iterable[tuple[Part, SpaceDemand]]) -> RadioLoad:
+    """Return the airtime of a radio from what it serves and the demand there."""
+    load = _Load()
+    for part, demand in parts:
         mbps = np.array([hour.demand_mbps for hour in demand.hours])
         people = np.array([hour.people for hour in demand.hours])
-        for part in served.get(demand.space_id, ()):
-            load = gathered.setdefault((part.point_id, part.band), _Load())
-            load.seconds += mbps * part.share / part.rate_mbps
-            load.clients += people * part.share
-            load.parts.append((demand.label, mbps * part.share, part.rate_mbps))
-    rows = [_row(job, row, gathered.get((row.point_id, row.band), _Load())) for row in plan if row.on]
-    return tuple(rows)
+        load.seconds += mbps * part.share / part.rate_mbps
+        load.clients += people * part.share
+        load.parts.append((demand.label, mbps * part.share, part.rate_mbps))
+    return _row(plan, fixed, load)
 
 
-def _row(job: Job, plan: RadioPlan, load: _Load) -> RadioLoad:
-    fixed = _beacons(job, plan.band) + _neighbours(job, plan)
-    usable = np.array([usable_share(max(1.0, clients)) for clients in load.clients])
+def _row(plan: RadioPlan, fixed: float, load: _Load) -> RadioLoad:
+    usable = usable_shares(load.clients)
     hours = load.seconds / usable + fixed
     peak = int(np.argmax(hours))
     lines = [

@@ -5,7 +5,9 @@ best plan of a long search is taken, and a study says by a bound how far it may 
 Channels a person has set are kept. Known neighbours count on the channels they were heard on.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -41,6 +43,7 @@ def centre_mhz(band: str, channel: int) -> float:
     return (5000.0 if band == "5" else 5950.0) + 5 * channel
 
 
+@cache
 def span_mhz(band: str, channel: int, width_mhz: int) -> tuple[float, float]:
     """Return the lowest and highest frequency of the bonded block that holds a channel. [MHz]"""
     if band == "2.4" or width_mhz == 20:
@@ -60,17 +63,26 @@ def sub_band(domain: Domain, band: str, channel: int) -> SubBand | None:
 
 def channel_choices(job: Job, band: Band, width_mhz: int, outdoors: bool) -> tuple[int, ...]:
     """Return the primary channels the domain and the practice allow, one per bonded block."""
-    domain = library().domains[job.site.domain]
-    allowed = [
+    practice = job.practice
+    allowed = _allowed(library().domains[job.site.domain], band, practice.radar_channels, outdoors)
+    if band == "2.4":
+        return tuple(c for c in SETS_24[practice.set_24] if c in allowed)
+    return _blocks(allowed, band, width_mhz)
+
+
+@cache
+def _allowed(domain: Domain, band: Band, radar: bool, outdoors: bool) -> tuple[int, ...]:
+    return tuple(
         channel
         for piece in domain.sub_bands
-        if piece.band == band
-        and not (piece.radar and not job.practice.radar_channels)
-        and not (piece.indoor_only and outdoors)
+        if piece.band == band and not (piece.radar and not radar) and not (piece.indoor_only and outdoors)
         for channel in piece.channels
-    ]
-    if band == "2.4":
-        return tuple(c for c in SETS_24[job.practice.set_24] if c in allowed)
+    )
+
+
+@cache
+def _blocks(allowed: tuple[int, ...], band: Band, width_mhz: int) -> tuple[int, ...]:
+    """Return the first channel of each block that can be bonded whole from what is allowed."""
     starts, seen = [], set()
     for channel in allowed:
         block = span_mhz(band, channel, width_mhz)
@@ -89,24 +101,32 @@ def width_of(job: Job, radio: Radio) -> int:
     return by_band[radio.band]
 
 
-def heard_dbm(job: Job, scene: Scene, band: Band, points: list[AccessPoint]) -> Floats:
-    """Return how loud each point (row) is at each other point (column), both antennas. [dBm]
+def between_db(job: Job, scene: Scene, band: Band, points: Sequence[AccessPoint]) -> Floats:
+    """Return the path gain from each point (row) to each other (column), both antennas counted. [dB]
 
     Without mirrors: which pairs hear each other hangs on tens of dB, not on the last two.
     """
     n = len(points)
     stands = [replace(scene.stand(point), mirrors=False) for point in points]
     places = np.array([(s.x_m, s.y_m, s.z_m) for s in stands]).reshape(-1, 3)
-    level: Floats = np.full((n, n), float(NOTHING_DBM))
-    gains = gains_db(scene, stands, band, places)
-    for i, (point, stand) in enumerate(zip(points, stands, strict=True)):
-        radio = radio_on(job, point, band)
-        if radio is None:
-            continue
-        level[i] = radio.power_dbm + _gain_dbi(job, point, band) + gains[i]
-        level[i] += [
-            _gain_dbi(job, p, band) + _towards(scene, s, stand) for p, s in zip(points, stands, strict=True)
-        ]
+    gain_dbi = np.array([_gain_dbi(job, point, band) for point in points])
+    sent = np.array(gains_db(scene, stands, band, places), float).reshape(n, n)
+    hearing = np.array([_towards_db(scene, stand, places) for stand in stands]).reshape(n, n).T
+    found: Floats = gain_dbi[:, None] + sent + gain_dbi + hearing
+    return found
+
+
+def heard_dbm(
+    job: Job, scene: Scene, band: Band, points: Sequence[AccessPoint], between: Floats | None = None
+) -> Floats:
+    """Return how loud each point (row) is at each other point (column), both antennas. [dBm]
+
+    `between` is what `between_db` found of these points, when it is known.
+    """
+    radios = [radio_on(job, point, band) for point in points]
+    power_dbm = np.array([radio.power_dbm if radio else 0.0 for radio in radios])
+    level = power_dbm[:, None] + (between_db(job, scene, band, points) if between is None else between)
+    level[[radio is None for radio in radios]] = NOTHING_DBM
     np.fill_diagonal(level, NOTHING_DBM)
     return level
 
@@ -116,10 +136,10 @@ def _gain_dbi(job: Job, point: AccessPoint, band: Band) -> float:
     return has.gain_dbi if has else 0.0
 
 
-def _towards(scene: Scene, stand: Stand, other: Stand) -> float:
-    """Return an antenna's gain under its peak towards another's place. [dB]"""
-    way = other.x_m - stand.x_m, other.y_m - stand.y_m, other.z_m - stand.z_m
-    return pattern_of(scene, stand.pattern).relative_db(way, stand.axis, stand.up)
+def _towards_db(scene: Scene, stand: Stand, places_m: Floats) -> Floats:
+    """Return an antenna's gain under its peak towards places (n, 3). [dB]"""
+    ways = places_m - (stand.x_m, stand.y_m, stand.z_m)
+    return pattern_of(scene, stand.pattern).towards_db(ways, stand.axis, stand.up)
 
 
 def pair_weights(heard: Floats) -> Floats:
@@ -173,12 +193,14 @@ def seats_of(job: Job, scene: Scene, band: Band) -> list[Seat]:
     return seats
 
 
-def plan_band(job: Job, scene: Scene, band: Band, seconds: float | None = None) -> ChannelPlan:
-    """Return the channel plan of one band."""
+def plan_band(
+    job: Job, scene: Scene, band: Band, seconds: float | None = None, between: Floats | None = None
+) -> ChannelPlan:
+    """Return the channel plan of one band; `between` is the gain between its points, when it is known."""
     seats = seats_of(job, scene, band)
     if not seats:
         return ChannelPlan((), None)
-    heard = heard_dbm(job, scene, band, [seat.point for seat in seats])
+    heard = heard_dbm(job, scene, band, [seat.point for seat in seats], between)
     weights = pair_weights(heard)
     puzzle, placed = puzzle_of(job, band, seats, weights)
     exact = len(seats) <= limit("air.exact_seats")

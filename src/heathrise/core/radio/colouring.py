@@ -8,7 +8,7 @@ of seats cost at the least, each solved on its own.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -45,6 +45,7 @@ class Colouring:
     proven: bool
 
 
+@cache
 def overlap(one: Block, other: Block) -> float:
     """Return the share of the narrower block that two blocks have in common, 0 to 1."""
     common = min(one[1], other[1]) - max(one[0], other[0])

@@ -1,5 +1,6 @@
 """Signal over a storey: each access point down and up, and the best, second and third of them."""
 
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -14,22 +15,58 @@ from heathrise.core.radio.scene import Grid, Scene
 Floats = NDArray[np.float64]
 Float32s = NDArray[np.float32]
 Way = Literal["weaker", "down", "up"]
+Ints = NDArray[np.int64]
 NOTHING_DBM = np.float32(-150.0)
 
 
 @dataclass(frozen=True)
-class Signals:
-    """Every access point's signal at every place: (points on the band, n). [dBm]"""
+class Paths:
+    """Path gain from every point on the air to every place, both ends' antennas counted: (points, n). [dB]"""
 
     points: tuple[AccessPoint, ...]
-    down_dbm: Float32s
-    up_dbm: Float32s
+    gain_db: Float32s
+
+
+@dataclass(frozen=True)
+class Signals:
+    """Every access point's signal at every place: (points on the band, n). [dBm]
+
+    Kept as paths and powers: another power is another offset, and the paths stay.
+    """
+
+    paths: Paths
+    power_dbm: Float32s
+    client_dbm: np.float32
+
+    @property
+    def points(self) -> tuple[AccessPoint, ...]:
+        """The points heard, in the order of the rows."""
+        return self.paths.points
+
+    @property
+    def down_dbm(self) -> Float32s:
+        """What a client hears of each point."""
+        return self.way("down")
+
+    @property
+    def up_dbm(self) -> Float32s:
+        """What each point hears of a client."""
+        return self.way("up")
 
     def way(self, way: Way) -> Float32s:
         """Return down, up or the weaker of both."""
-        if way == "weaker":
-            return np.minimum(self.down_dbm, self.up_dbm)
-        return self.down_dbm if way == "down" else self.up_dbm
+        level: Float32s = self.paths.gain_db + self._sent_dbm(way)[:, None]
+        return level
+
+    def rows(self, way: Way, places: Ints) -> Iterator[Float32s]:
+        """Yield the same point by point, of some places: what is laid side by side is never larger than one."""
+        for gain_db, sent_dbm in zip(self.paths.gain_db, self._sent_dbm(way), strict=True):
+            yield gain_db[places] + sent_dbm
+
+    def _sent_dbm(self, way: Way) -> Float32s:
+        """Return what the sender of each path sends with; of the weaker way, the lesser of both."""
+        up = np.full_like(self.power_dbm, self.client_dbm)
+        return {"down": self.power_dbm, "up": up, "weaker": np.minimum(self.power_dbm, up)}[way]
 
 
 def start_dbm(practice: Practice, band: str) -> float:
@@ -61,17 +98,35 @@ def client_power_dbm(client: Client, band: str) -> float:
     return float(NOTHING_DBM) if power is None else power
 
 
-def signal(
-    job: Job, point: AccessPoint, radio: Radio, path_gain_db: Float32s, client: Client
-) -> tuple[Float32s, Float32s]:
-    """Return (down, up) of one access point from its path gain, antenna under its peak included.
+def paths(
+    job: Job,
+    scene: Scene,
+    band: Band,
+    where: Grid | Floats,
+    client: Client | None = None,
+    hasty: str | None = None,
+) -> Paths:
+    """Return the paths from every point that is on the air, on a grid or to places (n, 3).
 
-    down = P_ap + G_ap(direction) - PL + G_client; up = P_client + G_client - PL + G_ap(direction).
+    `hasty` names a point that is being moved: its rays are not followed by mirrors.
     """
-    has = job.equipment[point.model].band(radio.band)
-    through = path_gain_db + np.float32((has.gain_dbi if has else 0.0) + client.gain_dbi)
-    up = through + np.float32(client_power_dbm(client, radio.band))
-    return through + np.float32(radio.power_dbm), up
+    client = client or library().clients[job.brief.client_class]
+    n = where.rows * where.columns if isinstance(where, Grid) else len(where)
+    points = tuple(point for point in job.of(AccessPoint) if radio_on(job, point, band) is not None)
+    stands = [replace(scene.stand(point), mirrors=point.id != hasty) for point in points]
+    found = np.empty((len(points), n), np.float32)
+    for i, gain_db in enumerate(gains_db(scene, stands, band, where)):
+        has = job.equipment[points[i].model].band(band)
+        found[i] = gain_db + np.float32((has.gain_dbi if has else 0.0) + client.gain_dbi)
+    return Paths(points, found)
+
+
+def powered(job: Job, along: Paths, band: Band, client: Client | None = None) -> Signals:
+    """Return the signals along paths: down = P_point + gain, up = P_client + gain."""
+    client = client or library().clients[job.brief.client_class]
+    sending = [radio_on(job, job.get(AccessPoint, point.id), band) for point in along.points]
+    power_dbm = np.array([radio.power_dbm if radio else NOTHING_DBM for radio in sending], np.float32)
+    return Signals(along, power_dbm, np.float32(client_power_dbm(client, band)))
 
 
 def signals(
@@ -82,24 +137,25 @@ def signals(
     client: Client | None = None,
     hasty: str | None = None,
 ) -> Signals:
-    """Return the signals of every access point that is on the air, on a grid or at points (n, 3).
-
-    `hasty` names a point that is being moved: its rays are not followed by mirrors.
-    """
-    client = client or library().clients[job.brief.client_class]
-    n = where.rows * where.columns if isinstance(where, Grid) else len(where)
-    sending = [(p, r) for p in job.of(AccessPoint) if (r := radio_on(job, p, band)) is not None]
-    stands = [replace(scene.stand(point), mirrors=point.id != hasty) for point, _ in sending]
-    down, up = np.empty((len(sending), n), np.float32), np.empty((len(sending), n), np.float32)
-    for i, gain in enumerate(gains_db(scene, stands, band, where)):
-        down[i], up[i] = signal(job, *sending[i], gain, client)
-    return Signals(tuple(point for point, _ in sending), down, up)
+    """Return the signals of every access point that is on the air, on a grid or at places (n, 3)."""
+    return powered(job, paths(job, scene, band, where, client, hasty), band, client)
 
 
 def ranked(levels_dbm: Float32s, rank: int) -> Float32s:
     """Return the best (0), second (1) or third (2) of levels (points, n); -150 dBm for none."""
-    if levels_dbm.shape[0] <= rank:
-        return np.full(levels_dbm.shape[1], NOTHING_DBM)
-    best_first: Float32s = np.partition(-levels_dbm, rank, axis=0)
-    level: Float32s = -best_first[rank]
-    return level
+    return loudest(levels_dbm, levels_dbm.shape[1], rank + 1)[rank]
+
+
+def loudest(rows: Iterable[Float32s], n: int, count: int) -> list[Float32s]:
+    """Return the best so many of the levels of points, each (n,), the best first; -150 dBm for none.
+
+    One pass, point by point: each new level pushes down what it is louder than.
+    """
+    found: list[Float32s] = []
+    for row in rows:
+        pushed = row
+        for rank, best in enumerate(found):
+            found[rank], pushed = np.maximum(best, pushed), np.minimum(best, pushed)
+        if len(found) < count:
+            found.append(pushed)
+    return found + [np.full(n, NOTHING_DBM) for _ in range(count - len(found))]

@@ -61,5 +61,11 @@ def phy_rates_mbps(snr_db: Floats, generation: str, width_mhz: int, streams: int
 
 def usable_share(active_clients: float) -> float:
     """Return the share of the PHY rate left for people with so many active clients."""
+    return float(usable_shares(np.array([active_clients]))[0])
+
+
+def usable_shares(active_clients: Floats) -> Floats:
+    """Return the same for each of several numbers of clients, (n,)."""
     counts, shares = zip(*USABLE, strict=True)
-    return float(np.interp(math.log(max(active_clients, 1.0)), np.log(counts), shares))
+    found: Floats = np.interp(np.log(np.maximum(active_clients, 1.0)), np.log(counts), shares)
+    return found

@@ -33,7 +33,17 @@ def direct_db(losses: Losses, band: Band) -> Float32s:
 def losses_of(scene: Scene, stand: Stand, where: Grid | Floats) -> Losses:
     """Return direct losses on a grid (kept) or at points (n, 3)."""
     stand = replace(stand, mirrors=True)
-    return grid_losses(scene, stand, where) if isinstance(where, Grid) else scene.losses(stand, where)
+    return grid_losses(scene, stand, where) if isinstance(where, Grid) else _losses_at(scene, stand, where)
+
+
+def _by_places(scene: Scene, stand: Stand, points_m: Floats) -> tuple[Scene, Stand, bytes]:
+    return scene, stand, points_m.tobytes()
+
+
+@cached(room(2), key=_by_places, lock=Lock())
+def _losses_at(scene: Scene, stand: Stand, points_m: Floats) -> Losses:
+    """Return direct losses at points (n, 3), kept a while: one band after another asks for the same."""
+    return scene.losses(stand, points_m)
 
 
 @cached(room(96), lock=Lock())
@@ -80,7 +90,20 @@ def _near_storeys(scene: Scene, stand: Stand) -> list[str]:
 
 
 def gain_db(scene: Scene, stand: Stand, band: Band, where: Grid | Floats) -> Float32s:
-    """Return the path gain, antenna under its peak included, on a grid or at points (n, 3). [dB]"""
+    """Return the path gain, antenna under its peak included, on a grid (kept) or at points (n, 3). [dB]"""
+    return (
+        _on_grid_db(scene, stand, band, where)
+        if isinstance(where, Grid)
+        else _at_db(scene, stand, band, where)
+    )
+
+
+@cached(room(48), lock=Lock())
+def _on_grid_db(scene: Scene, stand: Stand, band: Band, grid: Grid) -> Float32s:
+    return _at_db(scene, stand, band, grid)
+
+
+def _at_db(scene: Scene, stand: Stand, band: Band, where: Grid | Floats) -> Float32s:
     direct = direct_db(losses_of(scene, stand, where), band)
     if not scene.building.storeys:
         return direct
@@ -117,6 +140,8 @@ def _is_known(scene: Scene, stand: Stand, band: Band, where: Grid | Floats) -> b
     """Say whether the slow parts of a stand's gain are kept: a single one is left to all threads."""
     if not isinstance(where, Grid):
         return False
+    if is_kept(_on_grid_db, scene, stand, band, where):
+        return True
     if not is_kept(grid_losses, scene, replace(stand, mirrors=True), where):
         return False
     return not (scene.model.round and scene.building.storeys) or is_kept(around, scene, stand, band)

@@ -172,27 +172,35 @@ def in_no_go(job: Job, building: Building) -> Iterator[Found]:
 @rule("air.in-wall")
 def in_wall(job: Job) -> Iterator[Found]:
     """An access point under a ceiling or on a desk stands inside a wall."""
-    for point in job.of(AccessPoint):
-        if point.mount not in ("ceiling", "desk"):
-            continue
-        here = shapely.Point(point.at.x_m, point.at.y_m)
-        for wall in job.of(Wall):
-            if wall.storey_id != point.storey_id:
-                continue
-            half = _half_thickness_m(job, wall)
-            line = shapely.LineString([(wall.a.x_m, wall.a.y_m), (wall.b.x_m, wall.b.y_m)])
-            if line.distance(here) < half - 0.01:
-                yield Found(
-                    subject_ids=(point.id, wall.id),
-                    subject=point.label,
-                    value=round(line.distance(here), 3),
-                    limit=round(half, 3),
-                    unit="m",
-                    text=f"{point.label} stands inside {wall.label}: {quantity(line.distance(here), 'm', 2)} from "
-                    f"its middle, and the wall is {quantity(2 * half, 'm', 2)} thick.",
-                    advice="Move it clear of the wall, or mount it on the wall.",
-                    place=place(point),
-                )
+    for point, wall, apart in _beside_walls(job):
+        half = _half_thickness_m(job, wall)
+        if apart < half - 0.01:
+            yield Found(
+                subject_ids=(point.id, wall.id),
+                subject=point.label,
+                value=round(apart, 3),
+                limit=round(half, 3),
+                unit="m",
+                text=f"{point.label} stands inside {wall.label}: {quantity(apart, 'm', 2)} from "
+                f"its middle, and the wall is {quantity(2 * half, 'm', 2)} thick.",
+                advice="Move it clear of the wall, or mount it on the wall.",
+                place=place(point),
+            )
+
+
+def _beside_walls(job: Job) -> Iterator[tuple[AccessPoint, Wall, float]]:
+    """Yield each point that needs room round it with each wall of its storey it may stand in. [m]"""
+    points = [point for point in job.of(AccessPoint) if point.mount in ("ceiling", "desk")]
+    walls = job.of(Wall)
+    if not points or not walls:
+        return
+    here = shapely.points([(point.at.x_m, point.at.y_m) for point in points])
+    lines = shapely.linestrings([((w.a.x_m, w.a.y_m), (w.b.x_m, w.b.y_m)) for w in walls])
+    most = max(_half_thickness_m(job, wall) for wall in walls)
+    near = shapely.STRtree(lines).query(here, predicate="dwithin", distance=most)
+    for i, k in sorted(map(tuple, near.T.tolist())):
+        if walls[k].storey_id == points[i].storey_id:
+            yield points[i], walls[k], float(shapely.distance(here[i], lines[k]))
 
 
 def _half_thickness_m(job: Job, wall: Wall) -> float:
@@ -276,10 +284,11 @@ def outdoors_on_indoor_band(job: Job, building: Building, air: Air) -> Iterator[
     """An outdoor radio was set to a channel that is for indoors only."""
     domain = library().domains[job.site.domain]
     for row in air.radio_plan:
-        point = job.get(AccessPoint, row.point_id)
         piece = sub_band(domain, row.band, row.channel) if row.channel is not None else None
-        outdoors = building.house_at(point.at) is None
-        if piece is None or not piece.indoor_only or not outdoors:
+        if piece is None or not piece.indoor_only:
+            continue
+        point = job.get(AccessPoint, row.point_id)
+        if building.house_at(point.at) is not None:
             continue
         choices = channel_choices(job, row.band, row.width_mhz, outdoors=True)
         fixes: tuple[Fix, ...] = ()

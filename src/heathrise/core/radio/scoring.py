@@ -11,7 +11,7 @@ from scipy.special import ndtr
 from heathrise.core.job import Band, Point, Practice
 from heathrise.core.library import Need, library, limit
 from heathrise.core.radio.budget import noise_floor_dbm
-from heathrise.core.radio.coverage import NOTHING_DBM, Signals, Way, ranked
+from heathrise.core.radio.coverage import NOTHING_DBM, Signals, Way, loudest
 from heathrise.core.radio.scene import Grid
 from heathrise.core.radio.views import Sight, error_db
 from heathrise.core.site.building import Building
@@ -76,8 +76,7 @@ def score(
     """
     need = library().needs[need_code]
     heard, grid, off_db = sight.heard, sight.grid, error_db(sight.scene)
-    levels = heard.way(by.way)[:, inside]
-    best, second = ranked(levels, 0), ranked(levels, 1)
+    best, second = loudest(heard.rows(by.way, inside), len(inside), 2)
     assert need.best_dbm is not None and need.snr_db is not None and need.band is not None
     quiet_dbm = noise_floor_dbm(20, limit("air.noise_figure_client_db"))
     best_ok = (best >= need.best_dbm) & (best - quiet_dbm >= need.snr_db)
@@ -100,7 +99,7 @@ def score(
         chance=round(float(ndtr((best.astype(float) - need.best_dbm) / off_db).mean()), 4),
         worst_dbm=round(float(best[worst]), 1),
         worst_at=_centre(grid, int(inside[worst])),
-        worst_point_id=_serving(heard, levels, worst),
+        worst_point_id=_serving(heard, by.way, int(inside[worst])),
         worst_second_dbm=round(float(second[worst_second]), 1),
         worst_second_at=_centre(grid, int(inside[worst_second])),
         holds=share >= limit("air.pass_share"),
@@ -116,8 +115,9 @@ def _centre(grid: Grid, cell: int) -> Point:
     )
 
 
-def _serving(heard: Signals, levels: NDArray[np.float32], cell: int) -> str | None:
-    return heard.points[int(levels[:, cell].argmax())].id if heard.points else None
+def _serving(heard: Signals, way: Way, cell: int) -> str | None:
+    levels = [float(row[0]) for row in heard.rows(way, np.array([cell]))]
+    return heard.points[int(np.argmax(levels))].id if levels else None
 
 
 def _score_sum(

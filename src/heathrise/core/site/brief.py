@@ -4,6 +4,7 @@ what is still to be asked, and where a cable is often forgotten.
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from heathrise.core.job import Brief, DeviceCount, Job, Practice, Site, Space, Way
 from heathrise.core.library import DeviceKind, Profile, library, limit
@@ -61,6 +62,13 @@ class DropLine(Noun):
     device: str | None
     wanted: bool | None
     note: str
+
+
+class PerPerson(NamedTuple):
+    """What one person asks of the air, and how it was counted. [Mb/s]"""
+
+    mbps: float
+    lines: tuple[SumLine, ...]
 
 
 @dataclass(frozen=True)
@@ -135,8 +143,12 @@ def profile_of(space: Space, site: Site) -> Profile:
 
 def demand(job: Job) -> Demand:
     """Return what the brief means for the stages after it."""
-    per_person, lines = _per_person(job)
-    spaces = tuple(_space(job, space, per_person, lines) for space in job.of(Space) if space.people)
+    one = per_person(job)
+    return summed(job, tuple(space_demand_of(s, job.site, one) for s in job.of(Space) if s.people))
+
+
+def summed(job: Job, spaces: tuple[SpaceDemand, ...]) -> Demand:
+    """Return the same from what each space asks for."""
     total = tuple(
         HourDemand(
             hour=h,
@@ -148,7 +160,7 @@ def demand(job: Job) -> Demand:
     return Demand(inventory(job), spaces, total, tuple(_questions(job)), tuple(_drops(job)))
 
 
-def _per_person(job: Job) -> tuple[float, list[SumLine]]:
+def per_person(job: Job) -> PerPerson:
     """Return what one person asks of the air, and how it was counted. [Mb/s]
 
     The devices that go by air, shared over the people at the peak.
@@ -156,7 +168,7 @@ def _per_person(job: Job) -> tuple[float, list[SumLine]]:
     people = job.brief.people_peak + job.brief.guests_peak
     if not people:
         each = limit("brief.person_mbps")
-        return each, [SumLine(label="usual person", value=each, unit="Mb/s")]
+        return PerPerson(each, (SumLine(label="usual person", value=each, unit="Mb/s"),))
     ways = [line.way for line in inventory(job)]
     air = [c for c, way in zip(job.brief.devices, ways, strict=True) if way == "air"]
     total = sum(c.count * _busy_mbps(c) for c in air)
@@ -167,7 +179,7 @@ def _per_person(job: Job) -> tuple[float, list[SumLine]]:
     ]
     lines.append(SumLine(label=f"guests x {job.brief.guests_peak}", value=round(guests, 2), unit="Mb/s"))
     lines.append(SumLine(label="people and guests at the peak", value=people, unit=""))
-    return (total + guests) / people, lines
+    return PerPerson((total + guests) / people, tuple(lines))
 
 
 def _guest_mbps(job: Job) -> float:
@@ -175,33 +187,34 @@ def _guest_mbps(job: Job) -> float:
     return min(kind.demand_kbps * kind.active_share / 1000, job.practice.guest_mbps)
 
 
-def _space(job: Job, space: Space, per_person: float, lines: list[SumLine]) -> SpaceDemand:
-    profile = profile_of(space, job.site)
+def space_demand_of(space: Space, site: Site, one: PerPerson) -> SpaceDemand:
+    """Return a space's people and demand over the day."""
+    people, label, profile = space.people, space.label, profile_of(space, site)
     hours = tuple(
         HourDemand(
             hour=h,
-            people=round(space.people * profile.share[h], 1),
-            demand_mbps=round(space.people * profile.share[h] * per_person, 2),
+            people=round(people * profile.share[h], 1),
+            demand_mbps=round(people * profile.share[h] * one.mbps, 2),
         )
         for h in HOURS
     )
     peak = max(hours, key=lambda hour: hour.demand_mbps)
     return SpaceDemand(
         space_id=space.id,
-        label=space.label,
+        label=label,
         profile=profile.label,
         hours=hours,
         peak=Sum(
-            label=f"Peak demand of {space.label} at {peak.hour:02d}:00",
+            label=f"Peak demand of {label} at {peak.hour:02d}:00",
             value=peak.demand_mbps,
             unit="Mb/s",
             lines=(
-                SumLine(label="people", value=space.people, unit=""),
+                SumLine(label="people", value=people, unit=""),
                 SumLine(
                     label=f"share there by {profile.label.lower()}", value=profile.share[peak.hour], unit=""
                 ),
-                SumLine(label="one person", value=round(per_person, 3), unit="Mb/s"),
-                *lines,
+                SumLine(label="one person", value=round(one.mbps, 3), unit="Mb/s"),
+                *one.lines,
             ),
             formula="people x share of the hour x (devices by air x demand x share busy) / people at the peak",
             source="library: device kinds, profiles (design values)",
