@@ -26,8 +26,8 @@ def _still(page: Page, name: str) -> None:
 
 def _stage(page: Page, key: str, table: str | None = None) -> None:
     page.keyboard.press(key)
-    if table is not None and page.locator(f".tab[aria-expanded=true]:has-text('{table}')").count() == 0:
-        page.click(f".tab:has-text('{table}')")
+    if table is not None and page.locator(f".ink-tab.p-tab-active:has-text('{table}')").count() == 0:
+        page.click(f".ink-tab:has-text('{table}')")
 
 
 def _walk(page: Page) -> None:

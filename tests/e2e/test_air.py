@@ -22,7 +22,7 @@ def job_of(kept, path):
 
 def panel(page: Page, name: str):
     """Open a panel of stage 3."""
-    page.get_by_role("button", name=name, exact=True).click()
+    page.get_by_role("tab", name=name, exact=True).click()
     found = page.get_by_role("region", name=name, exact=True)
     expect(found).to_be_visible()
     return found

@@ -11,7 +11,7 @@ pytestmark = pytest.mark.e2e
 
 
 def tab(page: Page, name: str) -> None:
-    page.get_by_role("group", name="Parts of the brief").get_by_role("button", name=name).click()
+    page.get_by_role("tablist", name="Parts of the brief").get_by_role("tab", name=name).click()
 
 
 @pytest.fixture

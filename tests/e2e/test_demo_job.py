@@ -63,7 +63,7 @@ def test_best_and_second_signal_on_every_band(page: Page, fresh, band):
 
 def test_spaces_are_scored_and_the_worst_place_opens_to_its_sum(page: Page, fresh):
     open_job(page, fresh)
-    page.get_by_role("button", name="Spaces 29").click()
+    page.get_by_role("tab", name="Spaces 29").click()
     page.get_by_role("button", name="Percussion").first.click()
     expect(page.get_by_role("region", name="Selected: Percussion")).to_contain_text("Browsing, video, 5 GHz")
     page.locator(".facts").get_by_title("Open the loss account there").click()
@@ -123,7 +123,7 @@ def test_a_finding_is_accepted_with_a_reason_and_taken_back(page: Page, fresh):
 def test_runs_power_ports_and_networks_are_in_their_tables(page: Page, fresh):
     open_job(page, fresh)
     stage(page, "5")
-    page.get_by_role("button", name="Runs 28").click()
+    page.get_by_role("tab", name="Runs 28").click()
     page.get_by_role("button", name="Length 42.8 m: open the sum").click()
     expect(page.get_by_role("complementary", name="The sum behind a number")).to_contain_text(
         "R-10: length of the permanent link"
@@ -132,7 +132,7 @@ def test_runs_power_ports_and_networks_are_in_their_tables(page: Page, fresh):
     page.keyboard.press("Escape")
     stage(page, "6")
     expect(page.get_by_role("cell", name="SW1/1", exact=True)).to_be_visible()
-    page.get_by_role("button", name="Feeds").click()
+    page.get_by_role("tab", name="Feeds").click()
     expect(page.get_by_role("columnheader", name="Lowest voltage")).to_be_visible()
     stage(page, "7")
     expect(page.get_by_role("cell", name="10.20.20.0/23")).to_be_visible()

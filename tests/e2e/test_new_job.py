@@ -117,7 +117,7 @@ def test_a_job_from_picture_to_kit_list(page: Page, kept):
     page.get_by_role("button", name="Propose networks").click()
     computed(page)
     stage(page, "8")
-    page.get_by_role("button", name="Kit").first.click()
+    page.get_by_role("tab", name="Kit").first.click()
     expect(page.get_by_role("cell", name="Ceiling AP, Wi-Fi 6, 2x2")).to_be_visible()
     job = job_of(page, kept)
     assert len(job.of(AccessPoint)) == 2

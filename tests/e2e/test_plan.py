@@ -229,7 +229,7 @@ def test_many_are_boxed_changed_copied_and_removed_together(page: Page, fresh, k
 def test_a_build_up_gets_own_figures_and_goes_back_to_the_librarys(page: Page, fresh, kept):
     open_job(page, fresh)
     stage(page, "2")
-    page.get_by_role("button", name="Build-ups").click()
+    page.get_by_role("tab", name="Build-ups").click()
     page.get_by_role("button", name="Dense block 100 mm").click()
     page.get_by_label("Loss at 5 GHz").fill("20")
     page.get_by_label("Loss at 5 GHz").blur()

@@ -17,7 +17,7 @@ def test_every_stage_is_clean_and_fits(page: Page, fresh, strict, night):
     for key in "1234567890":
         stage(page, key)
         if key == "3":
-            page.get_by_role("button", name="Spaces").first.click()
+            page.get_by_role("tab", name="Spaces").first.click()
         assert strict() == [], key
         assert page.evaluate(OVERFLOW) == [], key
 
@@ -29,7 +29,7 @@ def test_every_part_of_the_brief_is_clean(page: Page, fresh, strict, night):
         page.get_by_role("button", name="Night sheet").click()
     stage(page, "1")
     for name in ("Spaces and hours", "Devices", "Questions", "Forgotten drops", "House practice"):
-        page.get_by_role("group", name="Parts of the brief").get_by_role("button", name=name).click()
+        page.get_by_role("tablist", name="Parts of the brief").get_by_role("tab", name=name).click()
         assert strict() == [], name
 
 
@@ -39,9 +39,9 @@ def test_import_many_build_ups_and_the_look_are_clean(page: Page, fresh, strict,
     if night:
         page.get_by_role("button", name="Night sheet").click()
     stage(page, "2")
-    page.get_by_role("button", name="Build-ups").click()
+    page.get_by_role("tab", name="Build-ups").click()
     assert strict() == []
-    page.get_by_role("button", name="Build-ups").click()
+    page.get_by_role("tab", name="Build-ups").click()
     page.get_by_label("Import a drawing").set_input_files(
         {"name": "plan.dxf", "mimeType": "image/vnd.dxf", "buffer": plans.dxf(plans.plan(2)).encode()}
     )

@@ -56,6 +56,32 @@ def renamed(database, kept, revision):
         commit_edit(session, kept.id, Edit(new_id(), new_id(), "renamed", revision, [Put(element=point)]))
 
 
+def test_one_waits_loaded_and_the_first_question_takes_it(own_url, opened):
+    _, kept = opened
+    made = Apart(own_url, 2)
+    try:
+        waiting = made._spare
+        made.ask(assessment(kept.id, kept.revision))
+        assert made._spare is None
+        assert [seat._process for seat in made._seats].count(waiting) == 1
+        assert sum(seat._process is not None for seat in made._seats) == 1
+    finally:
+        made.close()
+    assert not waiting.lives
+
+
+def test_one_that_waited_and_died_is_not_taken(own_url, opened):
+    _, kept = opened
+    made = Apart(own_url, 1)
+    try:
+        waiting = made._spare
+        waiting.end()
+        said = made.ask(assessment(kept.id, kept.revision))
+        assert json.loads(said.body)["revision"] == kept.revision
+    finally:
+        made.close()
+
+
 def test_what_is_answered_apart_is_what_is_answered_in_place(opened, apart):
     database, kept = opened
     asked = assessment(kept.id, kept.revision)
@@ -79,7 +105,7 @@ def test_a_killed_calculator_is_started_again_and_the_question_answered(opened, 
     before = json.loads(apart.ask(assessment(kept.id, kept.revision)).body)
     process = apart._seats[0]._process
     os.kill(process.pid, signal.SIGKILL)
-    process.wait()
+    process.end()
     assert json.loads(apart.ask(assessment(kept.id, kept.revision)).body) == before
 
 

@@ -6,6 +6,7 @@ import 'primeicons/primeicons.css'
 import '@/ink/ink.css'
 import { createPinia } from 'pinia'
 import PrimeVue from 'primevue/config'
+import ToastService from 'primevue/toastservice'
 import { createApp } from 'vue'
 import App from '@/App.vue'
 import { SurveySheet } from '@/ink/theme'
@@ -20,4 +21,5 @@ createApp(App)
     theme: { preset: SurveySheet, options: { darkModeSelector: '.night' } },
     csp: { nonce },
   })
+  .use(ToastService)
   .mount('#app')

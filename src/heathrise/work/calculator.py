@@ -28,7 +28,9 @@ def main() -> None:
     with Listener(path, "AF_UNIX", backlog=64) as listener:
         threading.Thread(target=_end_with_parent, daemon=True).start()
         from heathrise.work.bench import Bench  # noqa: PLC0415
+        from heathrise.work.warming import warm  # noqa: PLC0415
 
+        warm()
         bench = Bench(Database(database_url))
         while True:
             with contextlib.suppress(OSError, EOFError):

@@ -1,5 +1,6 @@
 """Who computes: calculators, a process for each core, started when the first job needs one.
 
+One waits loaded from the start, so that the first job opened is not answered by a process that still loads.
 Web processes answer and never compute. An open job goes to the same calculator while that lives; one that
 died is started again and the question asked once more. Without processes (tests, scripts) the same questions
 are answered in place.
@@ -13,6 +14,7 @@ import sys
 import tempfile
 import threading
 import zlib
+from collections.abc import Callable
 from multiprocessing.connection import Client, Connection
 from pathlib import Path
 from typing import NamedTuple, Protocol
@@ -90,6 +92,8 @@ class Apart:
         self._folder = Path(tempfile.mkdtemp(prefix="heathrise-"))
         self._here = threading.local()
         self._seats = [_Seat(self._folder / f"{number}.sock") for number in range(count)]
+        self._spare: _Process | None = _Process(database_url, self._folder / "spare.sock")
+        self._taking = threading.Lock()
 
     def ask(self, message: Message) -> Said:
         """Return the answer to a question; a calculator that died meanwhile is asked once more when it is back."""
@@ -113,14 +117,22 @@ class Apart:
         """End every calculator."""
         for seat in self._seats:
             seat.end()
+        if (spare := self._take_spare()) is not None:
+            spare.end()
         shutil.rmtree(self._folder, ignore_errors=True)
 
     def _connected(self, number: int) -> Connection:
         """Return this thread's connection to a calculator, started when there is none."""
         known: dict[int, Connection] = self._here.__dict__.setdefault("connections", {})
         if number not in known:
-            known[number] = self._seats[number].connect(self._url)
+            known[number] = self._seats[number].connect(self._url, self._take_spare)
         return known[number]
+
+    def _take_spare(self) -> "_Process | None":
+        """Return the calculator that waits, once."""
+        with self._taking:
+            spare, self._spare = self._spare, None
+            return spare
 
     def _hang_up(self, number: int) -> None:
         connection = self._here.__dict__.get("connections", {}).pop(number, None)
@@ -128,40 +140,58 @@ class Apart:
             connection.close()
 
 
+class _Process:
+    """A calculator's process and its socket."""
+
+    def __init__(self, database_url: str, path: Path):
+        path.unlink(missing_ok=True)
+        self.path = path
+        command = [sys.executable, "-m", "heathrise.work.calculator", database_url, str(path)]
+        # Our own interpreter and module; the address comes from the settings.
+        self._running = subprocess.Popen(command, stdin=subprocess.PIPE, env=os.environ)
+        self.pid = self._running.pid
+        log.info("calculator_started", pid=self.pid)
+
+    @property
+    def lives(self) -> bool:
+        """Whether it has not ended."""
+        return self._running.poll() is None
+
+    def end(self) -> None:
+        """End it by closing its standard input."""
+        if self._running.stdin is not None:
+            self._running.stdin.close()
+            self._running.wait(10)
+
+
 class _Seat:
-    """One calculator's place: its socket, and its process when one runs."""
+    """One calculator's place, and its process when one runs."""
 
     def __init__(self, path: Path):
-        self.path = path
-        self._process: subprocess.Popen[bytes] | None = None
+        self._path = path
+        self._process: _Process | None = None
         self._lock = threading.Lock()
 
-    def connect(self, database_url: str) -> Connection:
-        """Return a connection; starts the process when it is not there. Raises OSError."""
+    def connect(self, database_url: str, take_spare: Callable[[], _Process | None]) -> Connection:
+        """Return a connection; takes the process that waits, or starts one. Raises OSError."""
         with self._lock:
-            if self._process is None or self._process.poll() is not None:
-                self._start(database_url)
-            assert self._process is not None
+            if self._process is None or not self._process.lives:
+                self._process = self._started(database_url, take_spare())
             pause = threading.Event()
             for _ in range(int(_START_S / _TRY_S)):
                 with contextlib.suppress(FileNotFoundError, ConnectionRefusedError):
-                    return Client(str(self.path), "AF_UNIX")
-                if self._process.poll() is not None:
+                    return Client(str(self._process.path), "AF_UNIX")
+                if not self._process.lives:
                     break
                 pause.wait(_TRY_S)
         raise OSError("the calculator did not start")
 
-    def _start(self, database_url: str) -> None:
-        self.path.unlink(missing_ok=True)
-        if self._process is not None and self._process.stdin is not None:
-            self._process.stdin.close()
-        command = [sys.executable, "-m", "heathrise.work.calculator", database_url, str(self.path)]
-        # Our own interpreter and module; the address comes from the settings.
-        self._process = subprocess.Popen(command, stdin=subprocess.PIPE, env=os.environ)
-        log.info("calculator_started", pid=self._process.pid)
+    def _started(self, database_url: str, spare: _Process | None) -> _Process:
+        if self._process is not None:
+            self._process.end()
+        return spare if spare is not None and spare.lives else _Process(database_url, self._path)
 
     def end(self) -> None:
-        """End the process by closing its standard input."""
-        if self._process is not None and self._process.stdin is not None:
-            self._process.stdin.close()
-            self._process.wait(10)
+        """End the process, if there is one."""
+        if self._process is not None:
+            self._process.end()

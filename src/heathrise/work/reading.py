@@ -1,34 +1,23 @@
 """Reads one imported file in a process of its own.
 
 A process can be stopped at any point and may take no more memory and time than it is given, so
-a file made to do harm takes only its own reader down. Readers are forked from a server that has
-loaded the formats but has run nothing, so one starts in a moment.
+a file made to do harm takes only its own reader down.
 """
 
-import multiprocessing
-import multiprocessing.forkserver
 import os
 import resource
-import threading
-from dataclasses import dataclass, field
-from multiprocessing.process import BaseProcess
+from dataclasses import dataclass
 
 import structlog
+from sqlalchemy.orm import Session
 
 from heathrise import logs
 from heathrise.store import imports
 from heathrise.store.database import Database, DatabaseGone
 from heathrise.store.jobs import new_id
 from heathrise.store.tables import ImportRow
+from heathrise.work import background
 
-_BEAT_S = 0.4
-# Imported, not run: compiled code and its threads start only in the process that computes.
-_PRELOADED = [
-    "heathrise.exchange.reading",
-    "heathrise.work.reading",
-    "heathrise.work.studies",
-    "heathrise.core.radio.studies",
-]
 _MOST_MEMORY = 6 * 1024**3
 _MOST_CPU_S = 300
 _OURS = (
@@ -37,62 +26,36 @@ _OURS = (
 log = structlog.get_logger(__name__)
 
 
-def prepare() -> None:
-    """Start the server that readers and studies are forked from, unless it runs; it loads the formats meanwhile."""
-    multiprocessing.set_forkserver_preload(_PRELOADED)
-    multiprocessing.forkserver.ensure_running()
-
-
 def start(database_url: str, import_id: str, turn: int) -> None:
     """Start a reader for an import; its state is in the database."""
-    prepare()
-    context = multiprocessing.get_context("forkserver")
-    process = context.Process(target=read_bounded, args=(database_url, import_id, turn), daemon=True)
-    process.start()
-    threading.Thread(target=_see_off, args=(process, database_url, import_id, turn), daemon=True).start()
 
+    def lost(session: Session) -> None:
+        words = "the file needs more memory or time than a drawing should. Save a smaller part of it."
+        imports.fail(session, import_id, turn, words)
 
-def _see_off(process: BaseProcess, database_url: str, import_id: str, turn: int) -> None:
-    """Wait for a reader; one that died without a word failed."""
-    process.join()
-    code = process.exitcode
-    process.close()
-    if code == 0:
-        return
-    database = Database(database_url)
-    try:
-        with database.transaction() as session:
-            words = "the file needs more memory or time than a drawing should. Save a smaller part of it."
-            imports.fail(session, import_id, turn, words)
-    except DatabaseGone:
-        log.warning("reader_lost", import_id=import_id)
-    finally:
-        database.engine.dispose()
+    background.start(read_bounded, (database_url, import_id, turn), database_url, lost)
 
 
 @dataclass
-class _Told:
-    """How far the reader is, told by its own thread so that a long step does not silence it."""
+class _Progress:
+    """How far the reader is."""
 
     database: Database
     import_id: str
     turn: int
     share: float = 0.0
     doing: str = "starting"
-    done: threading.Event = field(default_factory=threading.Event)
 
     def __call__(self, share: float, doing: str) -> None:
         self.share, self.doing = share, doing
 
-    def run(self) -> None:
-        while not self.done.wait(_BEAT_S):
-            try:
-                with self.database.transaction() as session:
-                    wanted = imports.beat(session, self.import_id, self.turn, self.share, self.doing)
-            except DatabaseGone:
-                continue
-            if not wanted and not self.done.is_set():
-                os._exit(0)
+    def tell(self) -> bool:
+        """Say how far it is; False when nobody waits."""
+        try:
+            with self.database.transaction() as session:
+                return imports.beat(session, self.import_id, self.turn, self.share, self.doing)
+        except DatabaseGone:
+            return True
 
 
 def read_bounded(database_url: str, import_id: str, turn: int) -> None:
@@ -111,10 +74,9 @@ def read(database_url: str, import_id: str, turn: int) -> None:
         if row is None or row.turn != turn:
             return
         body, name, asked_body = row.body, row.name, row.asked
-    told = _Told(database, import_id, turn)
-    threading.Thread(target=told.run, daemon=True).start()
+    progress = _Progress(database, import_id, turn)
     failed = ""
-    try:
+    with background.Beat(progress.tell, lambda: os._exit(0)):
         # Loaded here, not above: the web process starts readers and needs none of this itself.
         from heathrise.exchange.pictures import NotAPicture  # noqa: PLC0415
         from heathrise.exchange.reading import read_file  # noqa: PLC0415
@@ -122,7 +84,9 @@ def read(database_url: str, import_id: str, turn: int) -> None:
         from heathrise.exchange.unreadable import Unreadable  # noqa: PLC0415
 
         try:
-            found = read_file(body, Asked.model_validate(asked_body), new_id, name.rsplit(".", 1)[0], told)
+            found = read_file(
+                body, Asked.model_validate(asked_body), new_id, name.rsplit(".", 1)[0], progress
+            )
         except (Unreadable, NotAPicture) as error:
             failed = str(error)
         except MemoryError:
@@ -130,8 +94,6 @@ def read(database_url: str, import_id: str, turn: int) -> None:
         except Exception:
             log.exception("import_broke", import_id=import_id)
             failed = _OURS
-    finally:
-        told.done.set()
     with database.transaction() as session:
         if failed:
             imports.fail(session, import_id, turn, failed)

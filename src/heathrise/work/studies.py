@@ -5,25 +5,22 @@ all it started. Nothing of a job is changed by a study; what it finds is offered
 """
 
 import json
-import multiprocessing
 import os
 import signal
-import threading
 from concurrent.futures import Executor, Future, as_completed
 from functools import lru_cache
-from multiprocessing.process import BaseProcess
 from typing import Any
 
 import structlog
+from sqlalchemy.orm import Session
 
 from heathrise import logs
 from heathrise.store import jobs, studies
 from heathrise.store.database import Database, DatabaseGone
 from heathrise.store.tables import StudyRow
+from heathrise.work import background
 from heathrise.work.pools import ClusterGone, pool
-from heathrise.work.reading import prepare
 
-_BEAT_S = 0.5
 _LOST = (
     "its process stopped without a word; it may have needed more memory than there is. Nothing was changed."
 )
@@ -32,44 +29,21 @@ log = structlog.get_logger(__name__)
 
 def start(database_url: str, cluster: str, study_id: str) -> None:
     """Start working on a study; its state is in the database."""
-    prepare()
-    context = multiprocessing.get_context("forkserver")
-    process = context.Process(target=run, args=(database_url, cluster, study_id))
-    process.start()
-    threading.Thread(target=_see_off, args=(process, database_url, study_id), daemon=True).start()
 
+    def lost(session: Session) -> None:
+        studies.end(session, study_id, "failed", _LOST)
 
-def _see_off(process: BaseProcess, database_url: str, study_id: str) -> None:
-    process.join()
-    code = process.exitcode
-    process.close()
-    if code == 0:
-        return
-    database = Database(database_url)
-    try:
-        with database.transaction() as session:
-            studies.end(session, study_id, "failed", _LOST)
-    except DatabaseGone:
-        log.warning("study_lost", study_id=study_id)
-    finally:
-        database.engine.dispose()
+    background.start(run, (database_url, cluster, study_id), database_url, lost, daemon=False)
 
 
 class Progress:
-    """How far a study is, told by a thread of its own so that a long part does not silence it."""
+    """How far a study is, and what it found so far."""
 
     def __init__(self, database: Database, study_id: str):
         self.database = database
         self.study_id = study_id
         self.share, self.doing = 0.0, "starting"
         self.found: str | None = None
-        self.done = threading.Event()
-
-    def run(self) -> None:
-        """Beat until done; end the whole process group when nobody waits any more."""
-        while not self.done.wait(_BEAT_S):
-            if not self.tell() and not self.done.is_set():
-                os.killpg(os.getpgrp(), signal.SIGKILL)
 
     def tell(self) -> bool:
         """Say how far it is; False when nobody waits."""
@@ -94,18 +68,21 @@ def run(database_url: str, cluster: str, study_id: str) -> None:
             return
         asked = json.dumps(row.asked)
         job = jobs.load_job(session, row.job_id).job.model_dump_json()
-    threading.Thread(target=progress.run, daemon=True).start()
     state, words = "done", ""
-    try:
-        _work(job, asked, cluster, progress)
-    except Exception as error:
-        state, words = "failed", _in_words(error)
-    finally:
-        progress.done.set()
+    with background.Beat(progress.tell, _end_all):
+        try:
+            _work(job, asked, cluster, progress)
+        except Exception as error:
+            state, words = "failed", _in_words(error)
     progress.tell()
     with database.transaction() as session:
         studies.end(session, study_id, state, words)
     database.engine.dispose()
+
+
+def _end_all() -> None:
+    """End this process and all that it started."""
+    os.killpg(os.getpgrp(), signal.SIGKILL)
 
 
 def _in_words(error: Exception) -> str:

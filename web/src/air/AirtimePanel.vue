@@ -2,9 +2,11 @@
 /** Airtime of every radio at every hour, as a heat table; a figure opens to its sum. */
 import { computed } from 'vue'
 import { useAssessment } from '@/job/useAssessment'
+import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
 
 const view = useView()
+const selection = useSelection()
 const assessment = useAssessment()
 const HOURS = Array.from({ length: 18 }, (_, i) => i + 6)
 const loads = computed(() => (assessment.found?.loads ?? []).toSorted((a, b) => b.peak - a.peak))
@@ -20,7 +22,7 @@ function heat(share: number): string {
       <thead><tr><th>Radio</th><th>Busiest</th><th v-for="hour in HOURS" :key="hour" class="mono">{{ hour }}</th></tr></thead>
       <tbody>
         <tr v-for="load in loads" :key="load.point_id + load.band">
-          <th scope="row"><button type="button" class="bare" @click="view.select(load.point_id)">{{ load.label }}, {{ load.band }}</button></th>
+          <th scope="row"><button type="button" class="bare" @click="selection.select(load.point_id)">{{ load.label }}, {{ load.band }}</button></th>
           <td class="mono" :class="{ fault: load.peak > 0.8, advice: load.peak > 0.5 && load.peak <= 0.8 }">
             <span v-if="load.peak > 0.5" aria-hidden="true">▲ </span><button type="button" class="bare sum-link" @click="view.openSum = load.sum">{{ (load.peak * 100).toFixed(0) }} % at {{ load.peak_hour }} h</button>
           </td>

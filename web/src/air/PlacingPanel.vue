@@ -8,11 +8,13 @@ import { useMake } from '@/job/make'
 import { put, type Operation } from '@/job/types'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
+import { useAirView } from '@/air/useAirView'
 import { useView } from '@/job/useView'
 import { useUnits } from '@/units/useUnits'
 
 const job = useJob()
 const view = useView()
+const airView = useAirView()
 const library = useLibrary()
 const studies = useStudies()
 const units = useUnits()
@@ -41,9 +43,9 @@ function show(mend: Mend): void {
   shown.value = shown.value === mend.label ? '' : mend.label
 }
 watch([shown, offers, mends], () => {
-  view.ghosts = offers.value.find((o) => o.placement.aim === shown.value)?.placement.points ?? mends.value.find((m) => m.label === shown.value)?.points ?? null
+  airView.ghosts = offers.value.find((o) => o.placement.aim === shown.value)?.placement.points ?? mends.value.find((m) => m.label === shown.value)?.points ?? null
 })
-onBeforeUnmount(() => { view.ghosts = null })
+onBeforeUnmount(() => { airView.ghosts = null })
 function use(offer: Offer): void {
   shown.value = ''
   job.edit(`Place points: ${offer.placement.label.toLowerCase()}`, offer.operations as Operation[])

@@ -6,12 +6,12 @@ import { foundOf, useStudies } from '@/air/useStudies'
 import type { Operation } from '@/job/types'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
-import { useView } from '@/job/useView'
+import { useSelection } from '@/job/useSelection'
 import { useUnits } from '@/units/useUnits'
 
 const job = useJob()
 const units = useUnits()
-const view = useView()
+const selection = useSelection()
 const studies = useStudies()
 const assessment = useAssessment()
 const proposal = computed(() => foundOf(studies.all.get('radios'), 'radios')[0]?.proposal)
@@ -50,7 +50,7 @@ function use(): void {
             <thead><tr><th>Radio</th><th>Now</th><th>Then</th><th>Why</th></tr></thead>
             <tbody>
               <tr v-for="change in proposal.changes" :key="change.point_id + change.band">
-                <th scope="row"><button type="button" class="bare" @click="view.select(change.point_id)">{{ change.label }}, {{ change.band }}</button></th>
+                <th scope="row"><button type="button" class="bare" @click="selection.select(change.point_id)">{{ change.label }}, {{ change.band }}</button></th>
                 <td class="mono">{{ settings(change.before) }}</td><td class="mono">{{ settings(change.after) }}</td><td class="why">{{ units.sentence(change.why) }}</td>
               </tr>
             </tbody>

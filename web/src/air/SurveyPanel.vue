@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** Measured against predicted, what it teaches, and the steps of the computation that can be switched. */
-import { computed, shallowRef, watch } from 'vue'
+import { computed, shallowRef, toRef, watch } from 'vue'
 import type { Compared, Measured } from '@/api/schema'
-import { api, refuse, Refusal, take, Unreachable } from '@/api/client'
+import { api, inForm, take } from '@/api/client'
+import { useGuarded } from '@/api/useGuarded'
 import StudyBar from '@/air/StudyBar.vue'
 import { foundOf, useStudies } from '@/air/useStudies'
 import { useMake } from '@/job/make'
@@ -12,6 +13,8 @@ import { useJob } from '@/job/useJob'
 const job = useJob()
 const make = useMake()
 const studies = useStudies()
+const { guarded } = useGuarded(toRef(job, 'refusal'))
+const looking = useGuarded()
 const compared = shallowRef<Compared | null>(null)
 const skipped = shallowRef<Measured['skipped']>([])
 const points = computed(() => job.of('survey-point'))
@@ -26,35 +29,21 @@ async function send(kind: 'survey' | 'scan' | 'antenna', event: Event): Promise<
   const file = input.files?.[0]
   input.value = ''
   if (!file) return
-  const form = new FormData()
-  form.append('file', file)
-  await job.during(async () => {
-    try {
-      const response = await fetch(`/api/jobs/${job.id}/air/${kind}`, { method: 'POST', body: form }).catch(() => {
-        throw new Unreachable('The server was not reached; the file was not sent. Try again.')
-      })
-      const body: unknown = await response.json().catch(() => null)
-      if (!response.ok) refuse(response, body)
-      const found = body as Measured
-      skipped.value = found.skipped
-      if (found.operations.length) job.edit(`Take in ${file.name}`.slice(0, 120), found.operations as Operation[])
-      else job.refusal = `${file.name} holds no row that can be used. The rows left out are named below.`
-    } catch (error) {
-      if (!(error instanceof Refusal || error instanceof Unreachable)) throw error
-      job.refusal = error.message
-    }
-  })
+  const call = { params: { path: { job_id: job.id } }, body: inForm(file, file.name) }
+  await job.during(() => guarded(async () => {
+    const found = await take(api.POST(`/api/jobs/{job_id}/air/${kind}`, call)) as Measured
+    skipped.value = found.skipped
+    if (found.operations.length) job.edit(`Take in ${file.name}`.slice(0, 120), found.operations as Operation[])
+    else job.refusal = `${file.name} holds no row that can be used. The rows left out are named below.`
+  }))
 }
 async function look(): Promise<void> {
   if (!points.value.length) {
     compared.value = null
     return
   }
-  try {
-    compared.value = await take(api.GET('/api/jobs/{job_id}/air/compared', { params: { path: { job_id: job.id } } })) as Compared
-  } catch (error) {
-    if (!(error instanceof Refusal || error instanceof Unreachable)) throw error
-  }
+  const params = { path: { job_id: job.id } }
+  compared.value = (await looking.guarded(() => take(api.GET('/api/jobs/{job_id}/air/compared', { params })))) as Compared | undefined ?? compared.value
 }
 watch(() => [job.revision, job.id] as const, () => void look(), { immediate: true })
 function step(name: (typeof STEPS)[number][0]): void {

@@ -1,43 +1,43 @@
 <script setup lang="ts">
 /** Walks played: a strip chart under the sheet tied to the walker on it, handovers, drops, what would mend them. */
-import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
-import { Chart, ink } from '@/ink/charts'
+import { useIntervalFn } from '@vueuse/core'
+import { computed, onBeforeUnmount, watch } from 'vue'
+import InkChart from '@/ink/InkChart.vue'
+import { ink, type ChartConfiguration } from '@/ink/charts'
 import { put, remove, type Band, type Operation } from '@/job/types'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
+import { useAirView } from '@/air/useAirView'
 import { useView } from '@/job/useView'
-import { usePreferences } from '@/units/preferences'
 import { useUnits } from '@/units/useUnits'
 
 const job = useJob()
 const view = useView()
+const airView = useAirView()
 const library = useLibrary()
 const assessment = useAssessment()
-const preferences = usePreferences()
 const units = useUnits()
-const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
-const playing = ref(false)
 const BANDS: readonly Band[] = ['2.4', '5', '6']
 const walks = computed(() => job.of('walk'))
-const played = computed(() => assessment.found?.walks.find((w) => w.walk_id === view.walk) ?? assessment.found?.walks[0])
+const played = computed(() => assessment.found?.walks.find((w) => w.walk_id === airView.walk) ?? assessment.found?.walks[0])
 const walk = computed(() => walks.value.find((w) => w.id === played.value?.walk_id))
-const here = computed(() => played.value?.samples[view.walkStep])
-let chart: Chart | undefined
-let ticking: ReturnType<typeof setInterval> | undefined
+const here = computed(() => played.value?.samples[airView.walkStep])
 const TICK_MS = 60
+const { isActive: playing, pause, resume } = useIntervalFn(() => {
+  if (airView.walkStep < (played.value?.samples.length ?? 1) - 1) airView.walkStep += 1
+  else pause()
+}, TICK_MS, { immediate: false })
 
-function draw(): void {
-  chart?.destroy()
-  chart = undefined
-  if (!canvas.value || !played.value) return
+function strip(): ChartConfiguration | null {
+  if (!played.value) return null
   const samples = played.value.samples
   const digits = played.value.duration_s < 12 ? 1 : 0
   const loudest = Math.max(...samples.map((s) => s.best_dbm))
   const line = (label: string, of: (s: (typeof samples)[number]) => number, colour: string, width: number, dash: number[] = []) => ({
     label, data: samples.map((s) => (of(s) < -120 ? null : of(s))), borderColor: ink(colour), borderWidth: width, borderDash: dash, pointRadius: 0,
   })
-  chart = new Chart(canvas.value, {
+  return {
     type: 'line',
     data: {
       labels: samples.map((s) => s.at_s.toFixed(0)),
@@ -47,48 +47,34 @@ function draw(): void {
       ],
     },
     options: {
-      animation: false, responsive: true, maintainAspectRatio: false, interaction: { mode: 'index', intersect: false },
-      onHover: (_event, hits) => { const first = hits[0]; if (first && !playing.value) view.walkStep = first.index },
+      interaction: { mode: 'index', intersect: false },
+      onHover: (_event, hits) => { const first = hits[0]; if (first && !playing.value) airView.walkStep = first.index },
       scales: {
         x: { ticks: { color: ink('--ink-quiet'), maxTicksLimit: 12, callback: (_v, i) => `${samples[i]?.at_s.toFixed(digits)} s` }, grid: { display: false } },
         y: { min: -95, max: Math.max(-35, Math.ceil(loudest / 10) * 10), ticks: { color: ink('--ink-quiet'), callback: (v) => `−${-Number(v)}` }, grid: { color: ink('--rule') } },
       },
       plugins: { legend: { position: 'right', labels: { color: ink('--ink'), boxWidth: 18, boxHeight: 1 } }, tooltip: { enabled: false } },
     },
-  })
-}
-function stop(): void {
-  playing.value = false
-  clearInterval(ticking)
+  }
 }
 function play(): void {
-  if (playing.value) return stop()
-  playing.value = true
-  if (view.walkStep >= (played.value?.samples.length ?? 1) - 1) view.walkStep = 0
-  ticking = setInterval(() => {
-    if (view.walkStep < (played.value?.samples.length ?? 1) - 1) view.walkStep += 1
-    else stop()
-  }, TICK_MS)
+  if (playing.value) return pause()
+  if (airView.walkStep >= (played.value?.samples.length ?? 1) - 1) airView.walkStep = 0
+  resume()
 }
 function choose(event: Event): void {
-  view.walk = (event.target as HTMLSelectElement).value
-  view.walkStep = 0
+  airView.walk = (event.target as HTMLSelectElement).value
+  airView.walkStep = 0
 }
 function change(changes: object): void {
   if (walk.value) job.edit(`Change ${walk.value.label}`, [put({ ...walk.value, ...changes })])
 }
 function goTo(at_s: number): void {
-  view.walkStep = Math.max(0, played.value?.samples.findIndex((s) => s.at_s >= at_s) ?? 0)
+  airView.walkStep = Math.max(0, played.value?.samples.findIndex((s) => s.at_s >= at_s) ?? 0)
 }
-watch(() => [view.walkStep, here.value?.storey_id] as const, ([, storey]) => { if (storey && view.walk) view.chosenStorey = storey })
-watch([played, () => preferences.night], draw, { flush: 'post' })
-watch(played, (now) => { view.walk = now?.walk_id ?? null }, { immediate: true })
-onMounted(draw)
-onBeforeUnmount(() => {
-  stop()
-  chart?.destroy()
-  view.walk = null
-})
+watch(() => [airView.walkStep, here.value?.storey_id] as const, ([, storey]) => { if (storey && airView.walk) view.chosenStorey = storey })
+watch(played, (now) => { airView.walk = now?.walk_id ?? null }, { immediate: true })
+onBeforeUnmount(() => { airView.walk = null })
 </script>
 
 <template>
@@ -100,11 +86,11 @@ onBeforeUnmount(() => {
         <select v-if="walk" class="field" aria-label="Client" :value="walk.client_class" @change="change({ client_class: ($event.target as HTMLSelectElement).value })"><option v-for="(c, id) in library.shelves?.clients" :key="id" :value="id">{{ c.label }}</option></select>
         <select v-if="walk" class="field" aria-label="Band of the walk" :value="walk.band" @change="change({ band: ($event.target as HTMLSelectElement).value })"><option v-for="b in BANDS" :key="b" :value="b">{{ b }} GHz</option></select>
         <button type="button" class="ink-button primary" @click="play">{{ playing ? 'Pause' : 'Play' }}</button>
-        <input v-model.number="view.walkStep" type="range" min="0" :max="played.samples.length - 1" aria-label="Along the walk" />
+        <input v-model.number="airView.walkStep" type="range" min="0" :max="played.samples.length - 1" aria-label="Along the walk" />
         <span class="mono" role="status">{{ here ? `${here.at_s.toFixed(1)} s · ${here.used ?? 'no point'} · ${here.used_dbm < -140 ? 'nothing' : units.quantity(here.used_dbm, 'dBm', 0)}` : '' }}</span>
         <button v-if="walk" type="button" class="ink-button" :aria-label="`Remove ${walk.label}`" @click="job.edit(`Remove ${walk.label}`, [remove(walk.id)])">Remove</button>
       </div>
-      <div class="strip"><canvas ref="canvas" role="img" :aria-label="`Signal along ${played.label}`" /></div>
+      <div class="strip"><InkChart :config="strip" :label="`Signal along ${played.label}`" /></div>
       <div class="lists">
         <p><span class="mono">{{ units.quantity(played.length_m, 'm', 0) }}</span> in <span class="mono">{{ played.duration_s.toFixed(0) }} s</span>, under {{ units.quantity(played.need_dbm, 'dBm', 0) }} on <span class="mono" :class="played.under_need_share > 0.05 ? 'advice' : 'holds'">{{ (played.under_need_share * 100).toFixed(0) }} %</span> of it.</p>
         <ul aria-label="Handovers, drops and sticky stretches">

@@ -1,8 +1,9 @@
 /** Long work on the air: start a study, watch it, stop it. What it found stays on the server. */
 import { defineStore } from 'pinia'
-import { ref, shallowRef, watch } from 'vue'
+import { shallowRef, watch } from 'vue'
 import type { StudyAsked, StudyState } from '@/api/schema'
-import { api, Refusal, take, Unreachable } from '@/api/client'
+import { api, take } from '@/api/client'
+import { useGuarded } from '@/api/useGuarded'
 import { useJob } from '@/job/useJob'
 
 export type StudyKind = StudyAsked['study']
@@ -12,22 +13,13 @@ const POLL_MS = 400
 export const useStudies = defineStore('studies', () => {
   const job = useJob()
   const all = shallowRef<ReadonlyMap<StudyKind, StudyState>>(new Map())
-  const error = ref('')
+  const { said: error, guarded } = useGuarded()
   let polling: ReturnType<typeof setTimeout> | undefined
 
   function keep(study: StudyState): void {
     all.value = new Map(all.value).set(study.asked.study, study)
     clearTimeout(polling)
     if ([...all.value.values()].some((s) => s.state === 'running')) polling = setTimeout(() => void poll(), POLL_MS)
-  }
-  async function guarded(work: () => Promise<void>): Promise<void> {
-    error.value = ''
-    try {
-      await work()
-    } catch (caught) {
-      if (!(caught instanceof Refusal || caught instanceof Unreachable)) throw caught
-      error.value = caught.message
-    }
   }
   const poll = () => guarded(async () => {
     for (const study of all.value.values()) {
@@ -42,7 +34,7 @@ export const useStudies = defineStore('studies', () => {
     for (const study of studies as StudyState[]) keep(study)
   })
   const begin = (asked: Partial<StudyAsked> & Pick<StudyAsked, 'study'>) => job.during(() => guarded(async () => {
-    if (!(await job.saved())) throw new Unreachable('Earlier edits still wait to be saved. Try again in a moment.')
+    await job.mustBeSaved()
     const body: StudyAsked = { storey_ids: [], model: 'ap-ceiling-wifi6-2x2', seconds: 30, ...asked }
     keep(await take(api.POST('/api/jobs/{job_id}/studies', { params: { path: { job_id: job.id } }, body })) as StudyState)
   }))

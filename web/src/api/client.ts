@@ -50,6 +50,14 @@ export async function take<T>(call: Promise<{ data?: T; error?: unknown; respons
   return result.data
 }
 
+/** A file, and fields beside it, as the body of a call; the generated types know a file as a string. */
+export function inForm<More extends Readonly<Record<string, number>>>(file: Blob, name: string, more: More = {} as More): { file: string } & More {
+  const form = new FormData()
+  form.append('file', file, name)
+  for (const [key, value] of Object.entries(more)) form.append(key, String(value))
+  return form as unknown as { file: string } & More
+}
+
 export interface EditCall {
   jobId: string
   editId: string

@@ -2,7 +2,8 @@
 /** The inventory: typed, pasted from a spreadsheet or from a file; split into runs and air by practice. */
 import { computed, ref } from 'vue'
 import type { Inventory } from '@/api/schema'
-import { refuse, Refusal, Unreachable } from '@/api/client'
+import { api, inForm, take } from '@/api/client'
+import { useGuarded } from '@/api/useGuarded'
 import { useBrief, type Count } from '@/brief/useBrief'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
@@ -14,7 +15,7 @@ const assessment = useAssessment()
 const { brief, change } = useBrief()
 const PURPOSES: readonly Count['purpose'][] = ['main', 'guest', 'things', 'cameras', 'voice']
 const pasted = ref('')
-const said = ref('')
+const { said, guarded } = useGuarded()
 const read = ref<Inventory | null>(null)
 const lines = computed(() => assessment.found?.inventory ?? [])
 const byWay = computed(() => {
@@ -52,22 +53,10 @@ function giveReason(index: number): void {
   set(index, { way: line.advised === 'air' ? 'cable' : 'air', reason })
   reasons.value = Object.fromEntries(Object.entries(reasons.value).filter(([key]) => Number(key) !== index))
 }
-async function understand(file: File | Blob, name: string): Promise<void> {
-  said.value = ''
+async function understand(file: Blob, name: string): Promise<void> {
   read.value = null
-  try {
-    const form = new FormData()
-    form.append('file', file, name)
-    const response = await fetch(`/api/jobs/${job.id}/inventory`, { method: 'POST', body: form }).catch(() => {
-      throw new Unreachable('The server was not reached; the list was not read. Try again.')
-    })
-    const body: unknown = await response.json().catch(() => null)
-    if (!response.ok) refuse(response, body)
-    read.value = body as Inventory
-  } catch (error) {
-    if (!(error instanceof Refusal || error instanceof Unreachable)) throw error
-    said.value = error.message
-  }
+  const call = { params: { path: { job_id: job.id } }, body: inForm(file, name) }
+  read.value = ((await guarded(() => take(api.POST('/api/jobs/{job_id}/inventory', call)))) as Inventory | undefined) ?? null
 }
 function fromFile(event: Event): void {
   const input = event.target as HTMLInputElement

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** House practice: each question with its choices and reason; a choice is compared before it is taken. */
-import { computed, onMounted, ref, shallowRef } from 'vue'
+import { computed, onMounted, shallowRef } from 'vue'
 import type { Comparison, FirmPractice, PracticeQuestion } from '@/api/schema'
-import { api, Refusal, take, Unreachable } from '@/api/client'
+import { api, take } from '@/api/client'
+import { useGuarded } from '@/api/useGuarded'
 import { put, type Of } from '@/job/types'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
@@ -14,8 +15,7 @@ const library = useLibrary()
 const firm = shallowRef<FirmPractice['practice'] | null>(null)
 const tried = shallowRef<{ practice: Practice; label: string } | null>(null)
 const compared = shallowRef<Comparison | null>(null)
-const busy = ref(false)
-const said = ref('')
+const { said, busy, guarded } = useGuarded()
 const practice = computed(() => job.of('practice')[0])
 const questions = computed(() => Object.entries(library.shelves?.practice ?? {}))
 const ROWS: readonly (readonly [keyof Comparison['before'], string, string])[] = [
@@ -28,16 +28,6 @@ function fits(on: object | null | undefined, choice: Choice): boolean {
 function chosen(question: PracticeQuestion): number {
   return question.choices.findIndex((choice) => fits(practice.value, choice))
 }
-async function guarded<T>(work: Promise<T>): Promise<T | null> {
-  said.value = ''
-  try {
-    return await work
-  } catch (error) {
-    if (!(error instanceof Refusal || error instanceof Unreachable)) throw error
-    said.value = error.message
-    return null
-  }
-}
 async function tryOut(question: PracticeQuestion, choice: Choice): Promise<void> {
   const now = practice.value
   if (!now || fits(now, choice)) {
@@ -47,22 +37,21 @@ async function tryOut(question: PracticeQuestion, choice: Choice): Promise<void>
   const next = { ...now, ...choice.sets } as Practice
   tried.value = { practice: next, label: `${question.question}: ${choice.label}` }
   compared.value = null
-  busy.value = true
-  const params = { path: { job_id: job.id } }
-  const found = await guarded(take(api.POST('/api/jobs/{job_id}/practice/compare', { params, body: { practice: next } })))
-  if (tried.value?.practice === next) compared.value = found
-  busy.value = false
+  const call = { params: { path: { job_id: job.id } }, body: { practice: next } }
+  const found = await guarded(() => take(api.POST('/api/jobs/{job_id}/practice/compare', call)))
+  if (tried.value?.practice === next) compared.value = found ?? null
 }
 function takeIt(): void {
   if (tried.value) job.edit(`Practice: ${tried.value.label}`, [put(tried.value.practice)])
   tried.value = compared.value = null
 }
 async function loadFirm(): Promise<void> {
-  firm.value = (await guarded(take(api.GET('/api/firm/practice'))))?.practice ?? null
+  firm.value = (await guarded(() => take(api.GET('/api/firm/practice'))))?.practice ?? null
 }
 async function makeFirms(): Promise<void> {
   if (!practice.value) return
-  firm.value = (await guarded(take(api.PUT('/api/firm/practice', { body: { practice: practice.value } }))))?.practice ?? firm.value
+  const body = { practice: practice.value }
+  firm.value = (await guarded(() => take(api.PUT('/api/firm/practice', { body }))))?.practice ?? firm.value
 }
 function likeFirm(): void {
   const [now, wanted] = [practice.value, firm.value]

@@ -1,26 +1,25 @@
 <script setup lang="ts">
 /** Who is where at which hour: people, need and profile of every space, and the demand over the day. */
-import { computed, onBeforeUnmount, onMounted, useTemplateRef, watch } from 'vue'
+import { computed } from 'vue'
 import { put, type Of } from '@/job/types'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
-import { Chart, ink } from '@/ink/charts'
+import InkChart from '@/ink/InkChart.vue'
+import { ink, type ChartConfiguration } from '@/ink/charts'
 import { useLibrary } from '@/job/useLibrary'
+import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
-import { usePreferences } from '@/units/preferences'
 
 const job = useJob()
 const view = useView()
+const selection = useSelection()
 const library = useLibrary()
 const assessment = useAssessment()
-const preferences = usePreferences()
-const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 const spaces = computed(() => job.of('space').toSorted((a, b) => a.label.localeCompare(b.label, undefined, { numeric: true })))
 const demand = computed(() => new Map(assessment.found?.demand.map((d) => [d.space_id, d])))
 const total = computed(() => assessment.found?.demand_total ?? [])
 const peak = computed(() => [...total.value].sort((a, b) => b.demand_mbps - a.demand_mbps)[0])
-const shown = computed(() => (view.element?.kind === 'space' ? demand.value.get(view.element.id) : undefined))
-let chart: Chart | undefined
+const shown = computed(() => (selection.element?.kind === 'space' ? demand.value.get(selection.element.id) : undefined))
 
 function change(space: Of<'space'>, changes: Partial<Of<'space'>>): void {
   job.edit(`Change ${space.label}`, [put({ ...space, ...changes })])
@@ -31,33 +30,27 @@ function people(space: Of<'space'>, event: Event): void {
   if (Number.isInteger(value) && value >= 0) change(space, { people: value })
   else input.value = String(space.people)
 }
-function draw(): void {
-  if (!canvas.value) return
+function byHour(): ChartConfiguration {
   const hours = shown.value?.hours ?? total.value
-  chart?.destroy()
-  chart = new Chart(canvas.value, {
+  return {
     type: 'bar',
     data: { labels: hours.map((h) => String(h.hour)), datasets: [{ label: 'Mb/s', data: hours.map((h) => h.demand_mbps), backgroundColor: ink('--heather'), barPercentage: 0.9, categoryPercentage: 0.95 }] },
     options: {
-      animation: false, maintainAspectRatio: false, responsive: true,
       plugins: { legend: { display: false } },
       scales: {
         x: { grid: { display: false }, ticks: { color: ink('--ink-quiet'), maxRotation: 0 } },
         y: { beginAtZero: true, grid: { color: ink('--rule') }, ticks: { color: ink('--ink-quiet'), maxTicksLimit: 5 }, title: { display: true, text: 'Mb/s', color: ink('--ink-quiet') } },
       },
     },
-  })
+  }
 }
-onMounted(draw)
-watch([total, shown, () => preferences.night], draw, { flush: 'post' })
-onBeforeUnmount(() => chart?.destroy())
 </script>
 
 <template>
   <div class="hours">
     <div class="chart">
       <h3>{{ shown ? shown.label : 'Whole site' }}: demand by hour</h3>
-      <div class="plot"><canvas ref="canvas" role="img" :aria-label="`Demand by hour; the peak is ${peak?.demand_mbps ?? 0} Mb/s at ${peak?.hour ?? 0}:00`" /></div>
+      <div class="plot"><InkChart :config="byHour" :label="`Demand by hour; the peak is ${peak?.demand_mbps ?? 0} Mb/s at ${peak?.hour ?? 0}:00`" /></div>
       <p class="quiet">
         <template v-if="peak">Peak of the site <button type="button" class="bare sum-link mono" @click="view.openSum = assessment.found?.demand[0]?.peak ?? null">{{ peak.demand_mbps }} Mb/s</button> at {{ peak.hour }}:00 with {{ peak.people }} people; Air carries each space's peak.</template>
         <template v-else>Enter people for a space, and its demand over the day appears here.</template>
@@ -66,8 +59,8 @@ onBeforeUnmount(() => chart?.destroy())
     <table v-if="spaces.length">
       <thead><tr><th scope="col">Space</th><th scope="col">Need</th><th scope="col">People</th><th scope="col">Hours</th><th scope="col" class="right">Peak</th></tr></thead>
       <tbody>
-        <tr v-for="space in spaces" :key="space.id" :class="{ chosen: view.selected === space.id }">
-          <th scope="row"><button type="button" class="bare" @click="view.select(space.id)">{{ space.label }}</button></th>
+        <tr v-for="space in spaces" :key="space.id" :class="{ chosen: selection.selected === space.id }">
+          <th scope="row"><button type="button" class="bare" @click="selection.select(space.id)">{{ space.label }}</button></th>
           <td><select class="field" :value="space.need" :aria-label="`Need of ${space.label}`" @change="change(space, { need: ($event.target as HTMLSelectElement).value })"><option v-for="(need, id) in library.shelves?.needs" :key="id" :value="id">{{ need.label }}</option></select></td>
           <td><input class="field n" :value="space.people" inputmode="numeric" :aria-label="`People in ${space.label}`" @change="people(space, $event)" /></td>
           <td><select class="field" :value="space.profile ?? ''" :aria-label="`Hours of ${space.label}`" @change="change(space, { profile: ($event.target as HTMLSelectElement).value || null })"><option value="">as usual here</option><option v-for="(profile, id) in library.shelves?.profiles" :key="id" :value="id">{{ profile.label }}</option></select></td>

@@ -4,6 +4,8 @@ import Dialog from 'primevue/dialog'
 import { computed, ref, watch } from 'vue'
 import { exportsOf } from '@/jobs/files'
 import { useJob } from '@/job/useJob'
+import { useSelection } from '@/job/useSelection'
+import { usePointer } from '@/job/usePointer'
 import { useView } from '@/job/useView'
 import { useLibrary } from '@/job/useLibrary'
 import { useTools } from '@/sheet/tools'
@@ -13,6 +15,8 @@ interface Entry { label: string; hint: string; run: () => void }
 const visible = defineModel<boolean>('visible', { required: true })
 const job = useJob()
 const view = useView()
+const pointer = usePointer()
+const selection = useSelection()
 const preferences = usePreferences()
 const library = useLibrary()
 const { tools } = useTools()
@@ -25,11 +29,11 @@ const entries = computed<Entry[]>(() => [
   ...tools.value.map((tool) => ({ label: `Tool: ${tool.label}`, hint: tool.key?.toUpperCase() ?? '', run: () => { view.stage = tool.stages.includes(view.stage) ? view.stage : (tool.stages[0] ?? 'plan'); setTimeout(() => { view.tool = tool.name }) } })),
   { label: 'Undo', hint: 'Ctrl Z', run: () => void job.undo() },
   { label: 'Redo', hint: 'Ctrl Shift Z', run: () => void job.redo() },
-  { label: 'Next finding', hint: '.', run: () => view.stepFinding(1) },
+  { label: 'Next finding', hint: '.', run: () => pointer.stepFinding(1) },
   { label: 'Switch metric and imperial', hint: '', run: () => { preferences.units = preferences.units === 'metric' ? 'imperial' : 'metric' } },
   { label: 'Switch day and night sheet', hint: '', run: () => { preferences.night = !preferences.night } },
   ...exportsOf(job.id).map((file) => ({ label: `Export ${file.label}`, hint: 'file', run: () => { location.href = file.href } })),
-  ...job.all.filter((e) => library.about(e.kind).listed).map((element) => ({ label: element.label, hint: library.about(element.kind).noun, run: () => view.select(element.id) })),
+  ...job.all.filter((e) => library.about(e.kind).listed).map((element) => ({ label: element.label, hint: library.about(element.kind).noun, run: () => selection.select(element.id) })),
 ])
 const found = computed(() => {
   const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)

@@ -1,15 +1,17 @@
 <script setup lang="ts">
 /** The frame of an open job: bar, spine and section, sheet with its drawer, margin, ledger. */
+import Toast from 'primevue/toast'
+import { useToast } from 'primevue/usetoast'
 import { computed, defineAsyncComponent, effectScope, onBeforeUnmount, ref, watch } from 'vue'
-import { Refusal, Unreachable } from '@/api/client'
-import CommandPalette from '@/frame/CommandPalette.vue'
-import KeySheet from '@/frame/KeySheet.vue'
+import { useGuarded } from '@/api/useGuarded'
 import TopBar from '@/frame/TopBar.vue'
 import { useKeys } from '@/frame/useKeys'
 import { useAssessment } from '@/job/useAssessment'
 import { useEvents } from '@/job/useEvents'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
+import { useSelection } from '@/job/useSelection'
+import { usePointer } from '@/job/usePointer'
 import { useView } from '@/job/useView'
 import Ledger from '@/ledger/Ledger.vue'
 import SumCard from '@/ledger/SumCard.vue'
@@ -20,47 +22,50 @@ import SectionView from '@/section/SectionView.vue'
 import ImportCard from '@/margin/ImportCard.vue'
 import ManyCard from '@/margin/ManyCard.vue'
 import Sheet from '@/sheet/Sheet.vue'
-import BriefPage from '@/brief/BriefPage.vue'
 import StageDrawer from '@/stages/StageDrawer.vue'
 import StageSpine from '@/stages/StageSpine.vue'
 
 const props = defineProps<{ id: string }>()
 const job = useJob()
 const view = useView()
+const pointer = usePointer()
+const selection = useSelection()
 const assessment = useAssessment()
 const library = useLibrary()
 const palette = ref(false)
 const keys = ref(false)
-const failed = ref('')
+const { said: failed, guarded } = useGuarded()
+const NOTICE_MS = 12_000
 let listening = effectScope()
 
 async function open(): Promise<void> {
-  failed.value = ''
-  view.select(null)
-  view.pointed = null
+  selection.select(null)
+  pointer.pointed = null
   view.openSum = null
-  try {
+  await guarded(async () => {
     await library.load()
     await job.open(props.id)
     listening.stop()
     listening = effectScope()
     listening.run(() => useEvents(props.id, (revision) => void job.catchUp(revision)))
     if (!job.of('wall').length && !job.of('underlay').length) view.stage = 'plan'
-  } catch (error) {
-    if (!(error instanceof Refusal || error instanceof Unreachable)) throw error
-    failed.value = error.message
-  }
+  })
 }
 watch(() => props.id, open, { immediate: true })
 watch(() => view.stage, () => {
   view.tool = 'select'
-  view.pointed = null
+  pointer.pointed = null
 })
+const toast = useToast()
+watch(() => job.refusal, (detail) => { if (detail) toast.add({ severity: 'warn', summary: 'Not done', detail, life: NOTICE_MS }) })
 watch(() => job.name, (name) => { document.title = name ? `${name} · Heathrise` : 'Heathrise' })
 onBeforeUnmount(() => listening.stop())
 useKeys({ palette: () => { palette.value = true }, keys: () => { keys.value = !keys.value } })
 const drawerOpen = computed(() => view.drawer && view.stage !== 'brief')
-// Loaded when it is first looked at: it brings a renderer with it.
+// Loaded when they are first looked at: they bring dialogs, charts and a renderer with them.
+const BriefPage = defineAsyncComponent(() => import('@/brief/BriefPage.vue'))
+const CommandPalette = defineAsyncComponent(() => import('@/frame/CommandPalette.vue'))
+const KeySheet = defineAsyncComponent(() => import('@/frame/KeySheet.vue'))
 const Look3d = defineAsyncComponent(() => import('@/look/Look3d.vue'))
 </script>
 
@@ -85,13 +90,14 @@ const Look3d = defineAsyncComponent(() => import('@/look/Look3d.vue'))
     <aside class="margin" aria-label="Margin">
       <ConflictCard />
       <ImportCard />
-      <ManyCard v-if="view.many.size > 1" />
-      <SelectionCard v-if="view.element" :key="view.element.id" :element="view.element" />
+      <ManyCard v-if="selection.many.size > 1" />
+      <SelectionCard v-if="selection.element" :key="selection.element.id" :element="selection.element" />
       <FindingsList />
     </aside>
     <Ledger />
-    <CommandPalette v-model:visible="palette" />
-    <KeySheet v-model:visible="keys" />
+    <Toast position="bottom-center" />
+    <CommandPalette v-if="palette" v-model:visible="palette" />
+    <KeySheet v-if="keys" v-model:visible="keys" />
   </div>
 </template>
 

@@ -2,7 +2,8 @@
 import { computed } from 'vue'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
-import { useView, type Way } from '@/job/useView'
+import { useAirView, type Way } from '@/air/useAirView'
+import { useView } from '@/job/useView'
 import type { Band } from '@/job/types'
 import { useStages } from '@/stages/useStages'
 import { usePreferences } from '@/units/preferences'
@@ -10,13 +11,14 @@ import { usePreferences } from '@/units/preferences'
 const emit = defineEmits<{ palette: []; keys: [] }>()
 const job = useJob()
 const view = useView()
+const airView = useAirView()
 const preferences = usePreferences()
 const BANDS: readonly Band[] = ['2.4', '5', '6']
 const library = useLibrary()
 const SIGNALS = [['best', 'Best'], ['second', 'Second']] as const
 /** Every other layer of the library; a difference is asked for in Compare. */
 const LAYERS = computed(() => Object.entries(library.shelves?.layers ?? {}).filter(([id]) => id !== 'difference' && !SIGNALS.some(([s]) => s === id)))
-const more = computed({ get: () => (SIGNALS.some(([s]) => s === view.signal) ? '' : view.signal), set: (name) => { view.signal = name || 'best' } })
+const more = computed({ get: () => (SIGNALS.some(([s]) => s === airView.signal) ? '' : airView.signal), set: (name) => { airView.signal = name || 'best' } })
 const WAYS: readonly (readonly [Way, string])[] = [['weaker', 'weaker way'], ['down', 'down'], ['up', 'up']]
 const { now: stage } = useStages()
 </script>
@@ -28,13 +30,13 @@ const { now: stage } = useStages()
     <span class="quiet where">{{ view.storey?.label }} · {{ stage?.key }} {{ stage?.name }}</span>
     <template v-if="view.stage === 'air'">
       <div class="group" role="group" aria-label="Band">
-        <button v-for="band in BANDS" :key="band" type="button" class="ink-button" :aria-pressed="view.band === band" @click="view.band = band">{{ band }}{{ band === '6' ? ' GHz' : '' }}</button>
+        <button v-for="band in BANDS" :key="band" type="button" class="ink-button" :aria-pressed="airView.band === band" @click="airView.band = band">{{ band }}{{ band === '6' ? ' GHz' : '' }}</button>
       </div>
       <div class="group" role="group" aria-label="Signal">
-        <button v-for="[signal, label] in SIGNALS" :key="signal" type="button" class="ink-button" :aria-pressed="view.signal === signal" @click="view.signal = signal">{{ label }}</button>
+        <button v-for="[signal, label] in SIGNALS" :key="signal" type="button" class="ink-button" :aria-pressed="airView.signal === signal" @click="airView.signal = signal">{{ label }}</button>
       </div>
       <select v-model="more" class="field layer" aria-label="Layer"><option value="">more…</option><option v-for="[id, layer] in LAYERS" :key="id" :value="id">{{ layer.label }}</option></select>
-      <select v-model="view.way" class="field" aria-label="Way"><option v-for="[way, label] in WAYS" :key="way" :value="way">{{ label }}</option></select>
+      <select v-model="airView.way" class="field" aria-label="Way"><option v-for="[way, label] in WAYS" :key="way" :value="way">{{ label }}</option></select>
     </template>
     <div v-if="view.stage !== 'brief'" class="group" role="group" aria-label="Look">
       <button type="button" class="ink-button" :aria-pressed="view.look === 'sheet'" @click="view.look = 'sheet'">Sheet</button>

@@ -2,6 +2,8 @@
 import { useEventListener } from '@vueuse/core'
 import { useJob } from '@/job/useJob'
 import { useShape } from '@/job/useShape'
+import { useSelection } from '@/job/useSelection'
+import { usePointer } from '@/job/usePointer'
 import { useView } from '@/job/useView'
 import { useLibrary } from '@/job/useLibrary'
 import { useTools } from '@/sheet/tools'
@@ -10,6 +12,8 @@ import { remove } from '@/job/types'
 export function useKeys(act: { palette: () => void; keys: () => void }): void {
   const job = useJob()
   const view = useView()
+  const pointer = usePointer()
+  const selection = useSelection()
   const shaping = useShape()
   const library = useLibrary()
   const { tools } = useTools()
@@ -32,15 +36,15 @@ export function useKeys(act: { palette: () => void; keys: () => void }): void {
     const tool = tools.value.find((t) => t.key === event.key.toLowerCase())
     if (event.key === 'Escape') escape()
     else if (stage) view.stage = stage.id
-    else if (event.key === '.') view.stepFinding(1)
-    else if (event.key === ',') view.stepFinding(-1)
+    else if (event.key === '.') pointer.stepFinding(1)
+    else if (event.key === ',') pointer.stepFinding(-1)
     else if (event.key === '[') view.floor(-1)
     else if (event.key === ']') view.floor(1)
     else if (event.key === '?') act.keys()
     else if (event.key === 't') view.drawer = !view.drawer
     else if (event.key === 'v') view.look = view.look === 'sheet' ? '3d' : 'sheet'
-    else if (event.key === 'Delete' && view.many.size > 1) takeAwayMany()
-    else if (event.key === 'Delete' && view.element) takeAway(view.element.id, view.element.label)
+    else if (event.key === 'Delete' && selection.many.size > 1) takeAwayMany()
+    else if (event.key === 'Delete' && selection.element) takeAway(selection.element.id, selection.element.label)
     else if (tool) take(tool.name, tool.stages)
     else return false
     return true
@@ -54,16 +58,16 @@ export function useKeys(act: { palette: () => void; keys: () => void }): void {
   function escape(): void {
     if (view.tool !== 'select') view.tool = 'select'
     else if (view.openSum) view.openSum = null
-    else view.select(null)
+    else selection.select(null)
   }
   function takeAwayMany(): void {
-    const ids = [...view.many]
-    view.select(null)
+    const ids = [...selection.many]
+    selection.select(null)
     void shaping.run(`Remove ${ids.length} things`, { do: 'remove', ids })
   }
   function takeAway(id: string, label: string): void {
-    if (view.element && library.about(view.element.kind).single) return
-    view.select(null)
+    if (selection.element && library.about(selection.element.kind).single) return
+    selection.select(null)
     job.edit(`Remove ${label}`, [remove(id)])
   }
   useEventListener('keydown', (event: KeyboardEvent) => {

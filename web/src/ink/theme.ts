@@ -1,6 +1,12 @@
 /** PrimeVue's tokens in the survey sheet's ink: square corners, thin rules, heather for action. */
 import { definePreset } from '@primeuix/themes'
-import Nora from '@primeuix/themes/nora'
+import base from '@primeuix/themes/nora/base'
+import button from '@primeuix/themes/nora/button'
+import datatable from '@primeuix/themes/nora/datatable'
+import dialog from '@primeuix/themes/nora/dialog'
+import tabs from '@primeuix/themes/nora/tabs'
+import toast from '@primeuix/themes/nora/toast'
+import virtualscroller from '@primeuix/themes/nora/virtualscroller'
 
 const heather = {
   50: '#f5f0f7', 100: '#e8dcec', 200: '#d3bedb', 300: '#b797c4', 400: '#9770a8',
@@ -15,7 +21,11 @@ const slate = {
   500: '#566670', 600: '#3f4d56', 700: '#2f3b43', 800: '#232d34', 900: '#1a2228', 950: '#131a1f',
 }
 
-export const SurveySheet = definePreset(Nora, {
+/** The parts of the theme whose components are used; a new one is a line here. */
+
+const Plain = { ...base, components: { button, datatable, dialog, tabs, toast, virtualscroller } }
+
+export const SurveySheet = definePreset(Plain, {
   primitive: { borderRadius: { none: '0', xs: '1px', sm: '2px', md: '2px', lg: '3px', xl: '4px' } },
   semantic: {
     primary: heather,

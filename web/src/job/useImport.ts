@@ -3,7 +3,8 @@ import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef } from 'vue'
 import type { EditAnswer, ImportAsked, ImportState } from '@/api/schema'
-import { api, refuse, Refusal, take, Unreachable } from '@/api/client'
+import { api, inForm, take } from '@/api/client'
+import { useGuarded } from '@/api/useGuarded'
 import { useJob } from '@/job/useJob'
 import { useView } from '@/job/useView'
 
@@ -16,7 +17,7 @@ export const useImport = defineStore('import', () => {
   const view = useView()
   const state = shallowRef<ImportState | null>(null)
   const rejected = shallowRef<ReadonlySet<string>>(new Set())
-  const error = ref('')
+  const { said: error, guarded } = useGuarded()
   const sending = ref(false)
   const shownStorey = ref(0)
   let polling: ReturnType<typeof setTimeout> | undefined
@@ -33,15 +34,6 @@ export const useImport = defineStore('import', () => {
   function path() {
     return { params: { path: { job_id: job.id, import_id: state.value?.id ?? '' } } }
   }
-  async function guarded(work: () => Promise<void>): Promise<void> {
-    error.value = ''
-    try {
-      await work()
-    } catch (caught) {
-      if (!(caught instanceof Refusal || caught instanceof Unreachable)) throw caught
-      error.value = caught.message
-    }
-  }
   function take_(next: ImportState): void {
     if (next.reading && next.reading.proposal !== reading.value?.proposal) rejected.value = new Set()
     state.value = next
@@ -56,15 +48,10 @@ export const useImport = defineStore('import', () => {
   const send = (file: File) => guarded(async () => {
     sending.value = true
     try {
-      const form = new FormData()
-      form.append('file', file)
-      const response = await fetch(`/api/jobs/${job.id}/imports`, { method: 'POST', body: form }).catch(() => {
-        throw new Unreachable('The server was not reached; the drawing was not sent. Try again.')
-      })
-      const body: unknown = await response.json().catch(() => null)
-      if (!response.ok) refuse(response, body)
+      const params = { path: { job_id: job.id } }
+      const begun = await take(api.POST('/api/jobs/{job_id}/imports', { params, body: inForm(file, file.name, { page: 1 }) }))
       rejected.value = new Set()
-      take_(body as ImportState)
+      take_(begun as ImportState)
     } finally {
       sending.value = false
     }
@@ -75,7 +62,7 @@ export const useImport = defineStore('import', () => {
     take_(await take(api.PUT('/api/jobs/{job_id}/imports/{import_id}', { ...path(), body })) as ImportState)
   })
   const accept = () => job.during(() => guarded(async () => {
-    if (!(await job.saved())) throw new Unreachable('Earlier edits still wait to be saved. Try again in a moment.')
+    await job.mustBeSaved()
     const body = {
       edit_id: uuid(), actor: job.actor, base_revision: job.revision, storey_id: view.storey?.id ?? null,
       rejected: [...rejected.value], keep_picture: true,

@@ -5,6 +5,7 @@ import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef } from 'vue'
 import type { EditAnswer } from '@/api/schema'
 import { api, Refusal, sendEdit, take, Unreachable, type Problem } from '@/api/client'
+import { useGuarded } from '@/api/useGuarded'
 import { applied, readWaiting, rebased, writeWaiting, type Waiting } from '@/job/queue'
 import type { Element, Kind, Of, Operation } from '@/job/types'
 
@@ -21,7 +22,7 @@ export const useJob = defineStore('job', () => {
   const canUndo = ref(false)
   const canRedo = ref(false)
   const conflict = shallowRef<Problem | null>(null)
-  const refusal = ref('')
+  const { said: refusal, guarded } = useGuarded()
   const loaded = ref(false)
   const working = ref(0)
   let sending = false
@@ -105,6 +106,11 @@ export const useJob = defineStore('job', () => {
     return !waiting.value.length
   }
 
+  /** Wait until all is saved, for work on the server that reads the job. Throws Unreachable when it cannot be now. */
+  async function mustBeSaved(): Promise<void> {
+    if (!(await saved())) throw new Unreachable('Earlier edits still wait to be saved. Try again in a moment.')
+  }
+
   function accept(answer: EditAnswer): void {
     offline.value = false
     revision.value = Math.max(revision.value, answer.revision)
@@ -154,13 +160,7 @@ export const useJob = defineStore('job', () => {
   const step = (way: 'undo' | 'redo') => during(async () => {
     if (waiting.value.length) await flush()
     const call = { params: { path: { job_id: id.value } }, body: { actor: actor.value } }
-    try {
-      accept(await take(way === 'undo' ? api.POST('/api/jobs/{job_id}/undo', call) : api.POST('/api/jobs/{job_id}/redo', call)))
-    } catch (error) {
-      if (error instanceof Refusal) refusal.value = error.problem.detail
-      else if (error instanceof Unreachable) refusal.value = `${error.message} Try again in a moment.`
-      else throw error
-    }
+    await guarded(async () => accept(await take(way === 'undo' ? api.POST('/api/jobs/{job_id}/undo', call) : api.POST('/api/jobs/{job_id}/redo', call))))
   })
 
   /** Take in what others did up to a revision they announced. */
@@ -178,6 +178,6 @@ export const useJob = defineStore('job', () => {
 
   return {
     actor, id, name, revision, elements, waiting, offline, canUndo, canRedo, conflict, refusal, loaded, working, all, during,
-    of, get, open, close, edit, flush, saved, takeIn: accept, settle, undo: () => step('undo'), redo: () => step('redo'), catchUp,
+    of, get, open, close, edit, flush, saved, mustBeSaved, takeIn: accept, settle, undo: () => step('undo'), redo: () => step('redo'), catchUp,
   }
 })

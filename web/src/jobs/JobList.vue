@@ -3,7 +3,8 @@
 import { onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { JobListed, JobState } from '@/api/schema'
-import { api, refuse, Refusal, take, Unreachable } from '@/api/client'
+import { api, take } from '@/api/client'
+import { useGuarded } from '@/api/useGuarded'
 import { exportsOf } from '@/jobs/files'
 
 type SiteKind = 'school' | 'home' | 'clinic' | 'office' | 'shop'
@@ -12,17 +13,8 @@ const router = useRouter()
 const jobs = shallowRef<readonly JobListed[] | null>(null)
 const name = ref('')
 const kind = ref<SiteKind>('home')
-const said = ref('')
+const { said, guarded: attempt } = useGuarded()
 
-async function attempt(action: () => Promise<void>): Promise<void> {
-  said.value = ''
-  try {
-    await action()
-  } catch (error) {
-    if (!(error instanceof Refusal || error instanceof Unreachable)) throw error
-    said.value = error.message
-  }
-}
 async function load(): Promise<void> {
   jobs.value = (await take(api.GET('/api/jobs'))).jobs
 }
@@ -40,12 +32,8 @@ async function bringIn(event: Event): Promise<void> {
   if (!file) return
   const text = await file.text()
   input.value = ''
-  const response = await fetch('/api/import', { method: 'POST', body: text, headers: { 'Content-Type': 'application/json' } }).catch(() => {
-    throw new Unreachable('The server was not reached; nothing was brought in. Try again.')
-  })
-  const body: unknown = await response.json().catch(() => null)
-  if (!response.ok) refuse(response, body)
-  await router.push(`/jobs/${(body as JobState).id}`)
+  const made = await take(api.POST('/api/import', { body: text as never, bodySerializer: (body: unknown) => body as string, headers: { 'Content-Type': 'application/json' } }))
+  await router.push(`/jobs/${(made as JobState).id}`)
 }
 function when(text: string): string {
   return new Date(`${text}Z`).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })

@@ -5,12 +5,14 @@ import type { LedgerEntry } from '@/api/schema'
 import Mark from '@/ink/Mark.vue'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
+import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
 import { convert, number } from '@/units/units'
 import { usePreferences } from '@/units/preferences'
 
 const job = useJob()
 const view = useView()
+const selection = useSelection()
 const assessment = useAssessment()
 const preferences = usePreferences()
 const NAMES: Record<string, string> = { spaces: 'spaces', longest: 'tightest run', poe: 'PoE', ports: 'ports', kit: 'kit', hours: 'hours' }
@@ -31,7 +33,7 @@ const state = computed(() => {
 })
 function go(entry: LedgerEntry): void {
   view.stage = entry.stage
-  if (entry.goes_to && job.elements.has(entry.goes_to)) view.select(entry.goes_to)
+  if (entry.goes_to && job.elements.has(entry.goes_to)) selection.select(entry.goes_to)
   view.openSum = entry.sum
 }
 </script>

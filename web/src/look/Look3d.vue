@@ -8,6 +8,7 @@ import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { atOf, heightOf } from '@/job/types'
 import { storeyOf } from '@/sheet/elements'
+import { useAirView } from '@/air/useAirView'
 import { useView } from '@/job/useView'
 import { runLine, sign, storeyGroup, terrainFloor, type Inks, type StoreyLook } from '@/look/scene'
 import { decode } from '@/sheet/terrain'
@@ -15,6 +16,7 @@ import { usePreferences } from '@/units/preferences'
 
 const job = useJob()
 const view = useView()
+const airView = useAirView()
 const assessment = useAssessment()
 const preferences = usePreferences()
 const host = useTemplateRef<HTMLElement>('host')
@@ -76,7 +78,7 @@ async function paintGround(): Promise<void> {
   if (!ground.value || !job.of('access-point').length) return
   const now = looks.value
   for (const { storey, group } of now) {
-    const body = { storey_id: storey.id, band: view.band, signal: view.signal, way: view.way, moved: null }
+    const body = { storey_id: storey.id, band: airView.band, signal: airView.signal, way: airView.way, moved: null }
     const response = await fetch(`/api/jobs/${job.id}/air/terrain`, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }).catch(() => null)
     if (looks.value !== now || !renderer) return
     if (!response?.ok) {
@@ -153,7 +155,7 @@ function resize(): void {
   render()
 }
 watch([width, height], resize)
-watch([() => job.elements, () => assessment.found, () => preferences.night, () => view.band, () => view.signal, () => view.way, apart, runs, ground], build)
+watch([() => job.elements, () => assessment.found, () => preferences.night, () => airView.band, () => airView.signal, () => airView.way, apart, runs, ground], build)
 watch(cut, render)
 useEventListener(host, 'dblclick', back)
 onBeforeUnmount(() => {
@@ -172,7 +174,7 @@ onBeforeUnmount(() => {
       <label>Apart <input v-model.number="apart" type="range" min="1" max="3" step="0.1" aria-label="Storeys apart" /></label>
       <label>Cut <input v-model.number="cut" type="range" min="5" max="100" aria-label="Cut through the building" /></label>
       <label><input v-model="runs" type="checkbox" /> runs</label>
-      <label><input v-model="ground" type="checkbox" /> terrain, {{ view.band }} GHz</label>
+      <label><input v-model="ground" type="checkbox" /> terrain, {{ airView.band }} GHz</label>
       <button type="button" class="ink-button" @click="frameAll(); render()">Show all</button>
     </form>
     <p class="hint quiet">{{ said || 'Drag to turn, wheel to come nearer, right button to move; a double press opens the sheet there.' }}</p>

@@ -6,27 +6,29 @@ import Mark from '@/ink/Mark.vue'
 import { useMake } from '@/job/make'
 import { put, remove } from '@/job/types'
 import { useJob } from '@/job/useJob'
+import { usePointer } from '@/job/usePointer'
 import { useView } from '@/job/useView'
 import { useUnits } from '@/units/useUnits'
 
 const props = defineProps<{ finding: Finding }>()
 const job = useJob()
 const view = useView()
+const pointer = usePointer()
 const units = useUnits()
 const make = useMake()
 const note = useTemplateRef<HTMLElement>('note')
 const accepting = ref(false)
 const reason = ref('')
 const WORDS = { fault: 'Fault', warning: 'Warning', advice: 'Advice' } as const
-const here = computed(() => view.pointed?.finding.key === props.finding.key)
+const here = computed(() => pointer.pointed?.finding.key === props.finding.key)
 
 function point(): void {
   const box = note.value?.getBoundingClientRect()
   const sheet = document.querySelector('.sheet')?.getBoundingClientRect()
-  view.pointed = { finding: props.finding, y: (box?.top ?? 0) + 12 - (sheet?.top ?? 0) }
+  pointer.pointed = { finding: props.finding, y: (box?.top ?? 0) + 12 - (sheet?.top ?? 0) }
 }
 function leave(): void {
-  if (view.pointed?.y) view.pointed = null
+  if (pointer.pointed?.y) pointer.pointed = null
 }
 function press(fix: Fix): void {
   job.edit(fix.label, fix.operations)
@@ -47,7 +49,7 @@ function takeBack(): void {
     <h3>
       <Mark :kind="finding.accepted ? 'holds' : finding.severity" />
       <span :class="finding.severity">{{ finding.accepted ? 'Accepted' : WORDS[finding.severity] }}</span>
-      <button type="button" class="bare subject" title="Go to the place" @click="view.visit(finding)">{{ finding.subject }}</button>
+      <button type="button" class="bare subject" title="Go to the place" @click="pointer.visit(finding)">{{ finding.subject }}</button>
     </h3>
     <p>{{ units.sentence(finding.text) }} {{ finding.accepted ? '' : units.sentence(finding.advice) }}</p>
     <p v-if="finding.accepted" class="quiet">“{{ finding.accepted }}” <button type="button" class="bare sum-link" @click="takeBack">Take back</button></p>

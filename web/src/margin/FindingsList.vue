@@ -2,11 +2,13 @@
 /** Findings of this stage, or of all; the next one by key. */
 import { computed, nextTick, ref, watch } from 'vue'
 import { useAssessment } from '@/job/useAssessment'
+import { usePointer } from '@/job/usePointer'
 import { useView } from '@/job/useView'
 import FindingNote from '@/margin/FindingNote.vue'
 
 const assessment = useAssessment()
 const view = useView()
+const pointer = usePointer()
 const scope = ref<'stage' | 'all'>('stage')
 
 const shown = computed(() => {
@@ -19,8 +21,8 @@ const counts = computed(() => {
   const words = [[of('fault'), 'fault', 'faults'], [of('warning'), 'warning', 'warnings'], [of('advice'), 'advice', 'advice']] as const
   return words.filter(([n]) => n).map(([n, one, more]) => `${n} ${n === 1 ? one : more}`).join(' · ') || 'none open'
 })
-watch(() => view.pointed?.finding.key, async (key) => {
-  if (!key || view.pointed?.y) return
+watch(() => pointer.pointed?.finding.key, async (key) => {
+  if (!key || pointer.pointed?.y) return
   if (!shown.value.some((finding) => finding.key === key)) scope.value = 'all'
   await nextTick()
   document.querySelector('.note.here')?.scrollIntoView({ block: 'nearest' })
@@ -34,7 +36,7 @@ watch(() => view.pointed?.finding.key, async (key) => {
       <select v-model="scope" class="field" aria-label="Which findings">
         <option value="stage">this stage</option><option value="all">all stages</option>
       </select>
-      <button type="button" class="ink-button key" title="Next finding (.)" aria-label="Next finding" @click="view.stepFinding(1)">.</button>
+      <button type="button" class="ink-button key" title="Next finding (.)" aria-label="Next finding" @click="pointer.stepFinding(1)">.</button>
     </header>
     <p v-if="!assessment.found" class="quiet empty">Computing…</p>
     <p v-else-if="!shown.length" class="quiet empty">Nothing to say of this stage. {{ assessment.open.length ? `${assessment.open.length} findings elsewhere.` : '' }}</p>

@@ -5,15 +5,15 @@ import type { Kind } from '@/job/types'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
 import { useShape, type Action } from '@/job/useShape'
-import { useView } from '@/job/useView'
+import { useSelection } from '@/job/useSelection'
 import FieldRow from '@/margin/FieldRow.vue'
 import { fieldsOf, valueAt, type Field } from '@/margin/fields'
 
 const job = useJob()
-const view = useView()
+const selection = useSelection()
 const library = useLibrary()
 const shaping = useShape()
-const ids = computed(() => [...view.many])
+const ids = computed(() => [...selection.many])
 const elements = computed(() => ids.value.flatMap((id) => job.elements.get(id) ?? []))
 const kinds = computed(() => {
   const counts = new Map<Kind, number>()
@@ -42,14 +42,14 @@ function run(label: string, action: Action): void {
 }
 function removeAll(): void {
   run('Remove', { do: 'remove', ids: ids.value })
-  view.select(null)
+  selection.select(null)
 }
 void library.load()
 </script>
 
 <template>
   <section class="card" aria-label="Many selected">
-    <header><h2>{{ elements.length }} selected</h2><button type="button" class="bare quiet" aria-label="Put the selection away" @click="view.select(null)">✕</button></header>
+    <header><h2>{{ elements.length }} selected</h2><button type="button" class="bare quiet" aria-label="Put the selection away" @click="selection.select(null)">✕</button></header>
     <p class="quiet what">{{ kinds }}</p>
     <div v-if="fields.length" class="fields">
       <FieldRow v-for="field in fields" :key="field.path" :field="field.type === 'choice' ? { ...field, empty: true } : field" :value="shared(field.path)" @change="run(`Change ${field.label.toLowerCase()} of`, { do: 'change', ids, field: field.path, value: $event as string })" />

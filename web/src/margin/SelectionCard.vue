@@ -5,7 +5,7 @@ import Glyph from '@/ink/Glyph.vue'
 import { put, remove, type Element } from '@/job/types'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
-import { useView } from '@/job/useView'
+import { useSelection } from '@/job/useSelection'
 import FieldRow from '@/margin/FieldRow.vue'
 import { choicesOf, fieldsOf, valueAt, withValue } from '@/margin/fields'
 import RadioRows from '@/margin/RadioRows.vue'
@@ -13,7 +13,7 @@ import SelectionFacts from '@/margin/SelectionFacts.vue'
 
 const props = defineProps<{ element: Element }>()
 const job = useJob()
-const view = useView()
+const selection = useSelection()
 const library = useLibrary()
 const about = computed(() => library.about(props.element.kind))
 const fields = computed(() => fieldsOf(about.value.fields, props.element))
@@ -30,7 +30,7 @@ function change(path: string, value: unknown): void {
   job.edit(`Change ${props.element.label}`, [put(withValue(props.element, path, value))])
 }
 function takeAway(): void {
-  view.select(null)
+  selection.select(null)
   job.edit(`Remove ${props.element.label}`, [remove(props.element.id)])
 }
 </script>
@@ -40,7 +40,7 @@ function takeAway(): void {
     <header>
       <Glyph :name="sign" :size="18" />
       <h2>{{ element.label }}</h2>
-      <button type="button" class="bare quiet" title="Put the selection away (Esc)" aria-label="Put the selection away" @click="view.select(null)">✕</button>
+      <button type="button" class="bare quiet" title="Put the selection away (Esc)" aria-label="Put the selection away" @click="selection.select(null)">✕</button>
     </header>
     <p class="quiet what">{{ what }}</p>
     <SelectionFacts :element="element" />

@@ -7,6 +7,7 @@ import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
 import { useAccount } from '@/job/useAccount'
+import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
 import { useUnits } from '@/units/useUnits'
 
@@ -14,6 +15,7 @@ interface Fact { label: string; text: string; sum?: Sum | null; goes?: string; b
 const props = defineProps<{ element: Element }>()
 const job = useJob()
 const view = useView()
+const selection = useSelection()
 const assessment = useAssessment()
 const units = useUnits()
 const account = useAccount()
@@ -96,7 +98,7 @@ function budget(id: string): Fact[] {
         <button v-if="fact.sum" type="button" class="bare sum-link" title="Open the sum" @click="view.openSum = fact.sum">{{ fact.text }}</button>
         <button v-else-if="fact.opens" type="button" class="bare sum-link" title="Open the loss account there" @click="fact.opens()">{{ fact.text }}</button>
         <span v-else>{{ fact.text }}</span>
-        <button v-if="fact.goes && job.elements.has(fact.goes)" type="button" class="bare go" :aria-label="`Go to ${fact.label}`" title="Go there" @click="view.select(fact.goes)">→</button>
+        <button v-if="fact.goes && job.elements.has(fact.goes)" type="button" class="bare go" :aria-label="`Go to ${fact.label}`" title="Go there" @click="selection.select(fact.goes)">→</button>
       </dd>
     </template>
   </dl>

@@ -4,11 +4,13 @@ import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef } from 'vue'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
+import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
 import type { Of, XY } from '@/job/types'
 
 const job = useJob()
 const view = useView()
+const selection = useSelection()
 const assessment = useAssessment()
 const host = useTemplateRef<HTMLElement>('host')
 const { width } = useElementSize(host)
@@ -75,7 +77,7 @@ const zero = computed(() => Z(0))
         <rect v-for="(box, i) in floor.boxes" :key="i" :x="X(box.x0)" :width="(box.x1 - box.x0) * scale.x" :y="floor.top" :height="Math.max(floor.bottom - floor.top, 4)" />
       </g>
       <path class="track" :d="tracks" />
-      <path v-for="point in points" :key="point.id" class="point" :class="{ chosen: view.selected === point.id }" :d="`M${point.x} ${point.y - 1}l4 6.5h-8z`" />
+      <path v-for="point in points" :key="point.id" class="point" :class="{ chosen: selection.selected === point.id }" :d="`M${point.x} ${point.y - 1}l4 6.5h-8z`" />
       <text v-for="floor in floors" :key="`n${floor.storey.id}`" :x="X(floor.boxes[0]?.x0 ?? 0) + 4" :y="(floor.top + floor.bottom) / 2 + 7" :class="{ here: view.storey?.id === floor.storey.id }">{{ floor.storey.label }}</text>
     </svg>
   </section>

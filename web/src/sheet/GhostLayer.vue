@@ -2,14 +2,16 @@
 /** Points a plan or a variant would have, drawn open beside those that stand. */
 import { computed } from 'vue'
 import { useJob } from '@/job/useJob'
+import { useAirView } from '@/air/useAirView'
 import { useView } from '@/job/useView'
 
 const props = defineProps<{ k: number }>()
 const job = useJob()
 const view = useView()
+const airView = useAirView()
 const points = computed(() => {
-  const variant = view.compare ? job.elements.get(view.compare.id) : undefined
-  const all = view.ghosts ?? (variant?.kind === 'variant' ? variant.points : [])
+  const variant = airView.compare ? job.elements.get(airView.compare.id) : undefined
+  const all = airView.ghosts ?? (variant?.kind === 'variant' ? variant.points : [])
   return all.filter((point) => point.storey_id === view.storey?.id)
 })
 </script>

@@ -4,14 +4,14 @@ import { useEventListener } from '@vueuse/core'
 import { computed, shallowRef } from 'vue'
 import { put, type Of, type Operation, type XY } from '@/job/types'
 import { useJob } from '@/job/useJob'
-import { useView } from '@/job/useView'
+import { useSelection } from '@/job/useSelection'
 import { distance, snapped } from '@/sheet/geometry'
 
 const props = defineProps<{ k: number; where: (event: MouseEvent) => XY }>()
 const job = useJob()
-const view = useView()
+const selection = useSelection()
 const held = shallowRef<{ end: 'a' | 'b'; at: XY } | null>(null)
-const wall = computed(() => (view.element?.kind === 'wall' ? view.element : null))
+const wall = computed(() => (selection.element?.kind === 'wall' ? selection.element : null))
 const ends = computed(() => (wall.value ? (['a', 'b'] as const).map((end) => ({ end, at: held.value?.end === end ? held.value.at : (wall.value as Of<'wall'>)[end] })) : []))
 const others = computed(() => job.of('wall').filter((w) => w.id !== wall.value?.id && w.storey_id === wall.value?.storey_id))
 

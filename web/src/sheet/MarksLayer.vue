@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
+import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
 import { bounds, centre } from '@/sheet/elements'
 import { svgPath } from '@/sheet/geometry'
@@ -10,6 +11,7 @@ import { svgPath } from '@/sheet/geometry'
 const props = defineProps<{ k: number }>()
 const job = useJob()
 const view = useView()
+const selection = useSelection()
 const assessment = useAssessment()
 const here = computed(() => view.storey?.id)
 const areas = computed(() => [...job.of('no-go'), ...job.of('planting')].filter((e) => e.storey_id === here.value))
@@ -36,19 +38,19 @@ const nameOf = (e: (typeof areas.value)[number]) => (e.kind === 'no-go' ? `no-go
 /** A name is written where it does not run far over its area, or when the area is chosen; it is always in the tip. */
 const named = computed(() => areas.value.filter((e) => {
   const box = bounds(e.outline)
-  return view.isChosen(e.id) || (box.x1 - box.x0) * props.k > 0.8 * LETTER_PX * nameOf(e).length
+  return selection.isChosen(e.id) || (box.x1 - box.x0) * props.k > 0.8 * LETTER_PX * nameOf(e).length
 }))
 </script>
 
 <template>
   <g>
-    <path v-for="e in areas" :key="e.id" :d="svgPath(e.outline, true)" class="area" :class="[e.kind, { chosen: view.isChosen(e.id) }]" :stroke-width="px(1.4)" :data-label="e.label" @click="view.pick($event, e.id)"><title>{{ nameOf(e) }}</title></path>
-    <g v-for="e in shafts" :key="e.id" class="shaft" :class="{ chosen: view.isChosen(e.id) }" @click="view.pick($event, e.id)">
+    <path v-for="e in areas" :key="e.id" :d="svgPath(e.outline, true)" class="area" :class="[e.kind, { chosen: selection.isChosen(e.id) }]" :stroke-width="px(1.4)" :data-label="e.label" @click="selection.pick($event, e.id)"><title>{{ nameOf(e) }}</title></path>
+    <g v-for="e in shafts" :key="e.id" class="shaft" :class="{ chosen: selection.isChosen(e.id) }" @click="selection.pick($event, e.id)">
       <path :d="svgPath(e.outline, true)" :stroke-width="px(1.3)" :data-label="e.label" />
       <text :transform="`translate(${centre(e.outline).x_m} ${centre(e.outline).y_m}) scale(${px(1)})`">{{ e.shaft_kind }}</text>
     </g>
-    <path v-for="e in lines" :key="e.id" :d="svgPath(e.path)" class="line" :class="[e.line_kind, { chosen: view.isChosen(e.id) }]" :stroke-width="px(1.8)" :stroke-dasharray="DASH[e.line_kind].map(px).join(' ')" :data-label="e.label" @click="view.pick($event, e.id)" />
-    <g v-for="road in roads" :key="road.e.id" class="road" :class="{ chosen: view.isChosen(road.e.id), planned: !road.e.there }" :data-label="road.e.label" @click="view.pick($event, road.e.id)">
+    <path v-for="e in lines" :key="e.id" :d="svgPath(e.path)" class="line" :class="[e.line_kind, { chosen: selection.isChosen(e.id) }]" :stroke-width="px(1.8)" :stroke-dasharray="DASH[e.line_kind].map(px).join(' ')" :data-label="e.label" @click="selection.pick($event, e.id)" />
+    <g v-for="road in roads" :key="road.e.id" class="road" :class="{ chosen: selection.isChosen(road.e.id), planned: !road.e.there }" :data-label="road.e.label" @click="selection.pick($event, road.e.id)">
       <path class="edge" :d="svgPath(road.e.path)" :stroke-width="px(road.width + 2)" :stroke-dasharray="road.e.there ? undefined : `${px(9)} ${px(5)}`" />
       <path class="bed" :d="svgPath(road.e.path)" :stroke-width="px(road.width)" />
       <path class="catch" :d="svgPath(road.e.path)" :stroke-width="px(10)" />

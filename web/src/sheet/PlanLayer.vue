@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { Of } from '@/job/types'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
+import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
 import { stretch, svgPath } from '@/sheet/geometry'
 import { UNSCALED_M_PER_PX } from '@/sheet/useDrawing'
@@ -11,6 +12,7 @@ import { UNSCALED_M_PER_PX } from '@/sheet/useDrawing'
 const props = defineProps<{ k: number; terrain: boolean }>()
 const job = useJob()
 const view = useView()
+const selection = useSelection()
 const library = useLibrary()
 
 const here = computed(() => view.storey?.id)
@@ -50,19 +52,19 @@ function px(value: number): number {
     />
     <path
       v-for="space in spaces" :key="space.id" :d="svgPath(space.outline, true)" class="space"
-      :class="{ outdoor: space.space_kind === 'outdoor', stop: space.no_go, chosen: view.isChosen(space.id), bare: !terrain }"
-      :stroke-width="px(view.isChosen(space.id) ? 2.5 : 0.8)" :stroke-dasharray="space.space_kind === 'outdoor' ? `${px(7)} ${px(3)} ${px(1)} ${px(3)}` : undefined"
-      @click="view.pick($event, space.id)"
+      :class="{ outdoor: space.space_kind === 'outdoor', stop: space.no_go, chosen: selection.isChosen(space.id), bare: !terrain }"
+      :stroke-width="px(selection.isChosen(space.id) ? 2.5 : 0.8)" :stroke-dasharray="space.space_kind === 'outdoor' ? `${px(7)} ${px(3)} ${px(1)} ${px(3)}` : undefined"
+      @click="selection.pick($event, space.id)"
     />
-    <g v-for="wall in walls" :key="wall.id" class="wall" :class="{ chosen: view.isChosen(wall.id), unknown: !wall.build_up }">
+    <g v-for="wall in walls" :key="wall.id" class="wall" :class="{ chosen: selection.isChosen(wall.id), unknown: !wall.build_up }">
       <line :x1="wall.a.x_m" :y1="wall.a.y_m" :x2="wall.b.x_m" :y2="wall.b.y_m" :stroke-width="weight(wall)" />
       <line v-if="wall.build_up === 'acoustic-double'" class="core" :x1="wall.a.x_m" :y1="wall.a.y_m" :x2="wall.b.x_m" :y2="wall.b.y_m" :stroke-width="px(0.9)" />
       <line
         class="catch" :x1="wall.a.x_m" :y1="wall.a.y_m" :x2="wall.b.x_m" :y2="wall.b.y_m" :stroke-width="px(9)"
-        @click="view.pick($event, wall.id)"
+        @click="selection.pick($event, wall.id)"
       />
     </g>
-    <g v-for="{ opening, line } in openings" :key="opening.id" class="opening" :class="{ chosen: view.isChosen(opening.id) }" @click="view.pick($event, opening.id)">
+    <g v-for="{ opening, line } in openings" :key="opening.id" class="opening" :class="{ chosen: selection.isChosen(opening.id) }" @click="selection.pick($event, opening.id)">
       <path :d="svgPath(line)" class="gap" :stroke-width="px(6)" />
       <path v-if="opening.opening_kind === 'window'" :d="svgPath(line)" :stroke-width="px(1)" />
       <path v-else :d="leaf(opening, line)" :stroke-width="px(1)" />

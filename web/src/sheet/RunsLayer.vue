@@ -2,11 +2,13 @@
 /** Runs as tracks on the sheet: the legs on this storey, outdoor parts dashed longer. */
 import { computed } from 'vue'
 import { useAssessment } from '@/job/useAssessment'
+import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
 
 const props = defineProps<{ k: number; strong: boolean }>()
 const assessment = useAssessment()
 const view = useView()
+const selection = useSelection()
 
 const tracks = computed(() =>
   (assessment.found?.runs ?? []).map((run) => ({
@@ -23,10 +25,10 @@ function px(value: number): number {
 
 <template>
   <g class="runs" :class="{ faint: !strong }">
-    <g v-for="run in tracks" :key="run.id" class="run" :class="{ chosen: view.selected === run.id, over: !run.holds }" @click="view.pick($event, run.id)">
+    <g v-for="run in tracks" :key="run.id" class="run" :class="{ chosen: selection.selected === run.id, over: !run.holds }" @click="selection.pick($event, run.id)">
       <line
         v-for="(leg, i) in run.legs" :key="i" :x1="leg.a.x_m" :y1="leg.a.y_m" :x2="leg.b.x_m" :y2="leg.b.y_m"
-        :stroke-width="px(view.selected === run.id ? 2.6 : 1.3)" :stroke-dasharray="leg.environment === 'outdoor' ? `${px(9)} ${px(3)}` : `${px(4)} ${px(2.5)}`"
+        :stroke-width="px(selection.selected === run.id ? 2.6 : 1.3)" :stroke-dasharray="leg.environment === 'outdoor' ? `${px(9)} ${px(3)}` : `${px(4)} ${px(2.5)}`"
       />
       <line v-for="(leg, i) in strong ? run.legs : []" :key="`c${i}`" class="catch" :x1="leg.a.x_m" :y1="leg.a.y_m" :x2="leg.b.x_m" :y2="leg.b.y_m" :stroke-width="px(7)" />
     </g>

@@ -4,6 +4,8 @@ import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
+import { useSelection } from '@/job/useSelection'
+import { usePointer } from '@/job/usePointer'
 import { useView } from '@/job/useView'
 import { useAccount } from '@/job/useAccount'
 import { useImport } from '@/job/useImport'
@@ -36,6 +38,8 @@ import { levelAt } from '@/sheet/terrain'
 
 const job = useJob()
 const view = useView()
+const pointer = usePointer()
+const selection = useSelection()
 const library = useLibrary()
 const host = useTemplateRef<HTMLElement>('host')
 const drawing = computed(() => view.tool !== 'select')
@@ -53,7 +57,7 @@ const spots = computed(() => {
   return at ? [...beside.value].map(([band, layer]) => ({ band, level: levelAt(layer, at.x_m, at.y_m) })) : []
 })
 const leader = computed(() => {
-  const place = view.pointed?.finding.place
+  const place = pointer.pointed?.finding.place
   return place && place.storey_id === view.storey?.id ? toScreen(viewport.view.value, place.at) : null
 })
 const account = useAccount()
@@ -100,7 +104,7 @@ function keydown(event: KeyboardEvent): void {
     const at = draw.pointer.value ?? toSheet(viewport.view.value, viewport.width.value / 2, viewport.height.value / 2)
     draw.pointer.value = { x_m: at.x_m + way[0], y_m: at.y_m + way[1] }
     cross.value = true
-  } else if (way && isStanding(view.element)) dragging.nudge(...way)
+  } else if (way && isStanding(selection.element)) dragging.nudge(...way)
   else if (event.key === 'Enter' && drawing.value) {
     if (cross.value && view.tool === 'account' && draw.pointer.value) void account.open(draw.pointer.value)
     else if (cross.value && !draw.typed.value && draw.pointer.value) draw.press(draw.pointer.value)
@@ -149,9 +153,9 @@ onMounted(() => void library.load())
         <rect v-if="box.box.value" class="box" :x="box.box.value.x" :y="box.box.value.y" :width="box.box.value.width" :height="box.box.value.height" :stroke-width="1.2 / viewport.view.value.k" />
         <DraftLayer v-if="drawing" :k="viewport.view.value.k" :draft="draw.draft.value" :aim="draw.aim.value" :typed="draw.typed.value" :loose="view.tool !== 'scale' || draw.draft.value.length < 2" />
       </g>
-      <g v-if="leader && view.pointed" class="leader">
+      <g v-if="leader && pointer.pointed" class="leader">
         <circle :cx="leader.x" :cy="leader.y" r="13" />
-        <path v-if="view.pointed.y" :d="`M${leader.x + 13} ${leader.y}L${viewport.width.value} ${view.pointed.y}`" />
+        <path v-if="pointer.pointed.y" :d="`M${leader.x + 13} ${leader.y}L${viewport.width.value} ${pointer.pointed.y}`" />
       </g>
     </svg>
     <div v-if="empty" class="empty">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Scale bar, the ramp with its figures, and the spot height under the pointer. */
 import { computed } from 'vue'
-import { useView } from '@/job/useView'
+import { useAirView } from '@/air/useAirView'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
 import { figure, LEVELS, tints } from '@/sheet/terrain'
@@ -11,7 +11,7 @@ import { useUnits } from '@/units/useUnits'
 const props = defineProps<{ k: number; terrain: boolean; spot: number | null; spots: readonly { band: string; level: number | null }[]; at: { x_m: number; y_m: number } | null; levels?: readonly number[] }>()
 const job = useJob()
 const library = useLibrary()
-const view = useView()
+const airView = useAirView()
 const preferences = usePreferences()
 const units = useUnits()
 const STEPS = [0.5, 1, 2, 5, 10, 20, 50, 100, 200]
@@ -23,10 +23,10 @@ const bar = computed(() => {
   return { px: shown * one * props.k, text: preferences.units === 'imperial' ? `${shown} ft` : `${shown} m` }
 })
 const levels = computed(() => props.levels ?? LEVELS)
-const ramp = computed(() => (view.signal === 'server' ? [] : tints(preferences.night, levels.value)))
-const name = computed(() => (view.compare?.how === 'difference' ? 'difference' : view.signal))
+const ramp = computed(() => (airView.signal === 'server' ? [] : tints(preferences.night, levels.value)))
+const name = computed(() => (airView.compare?.how === 'difference' ? 'difference' : airView.signal))
 const layer = computed(() => library.shelves?.layers[name.value])
-const title = computed(() => `${(layer.value?.label ?? '').toLowerCase().replace('snr', 'SNR').replace('phy', 'PHY')}, ${view.way === 'weaker' ? 'weaker way' : view.way}, ${view.band} GHz${layer.value?.unit ? `, ${layer.value.unit}` : ''}`)
+const title = computed(() => `${(layer.value?.label ?? '').toLowerCase().replace('snr', 'SNR').replace('phy', 'PHY')}, ${airView.way === 'weaker' ? 'weaker way' : airView.way}, ${airView.band} GHz${layer.value?.unit ? `, ${layer.value.unit}` : ''}`)
 const known = computed(() => {
   const learned = job.of('calibration')[0]
   const inUse = learned && (job.of('air-model')[0]?.calibrated ?? true)
@@ -52,7 +52,7 @@ function height(level: number | null): string {
       <div class="swatches" role="img" :aria-label="`Tints from ${levels[0]} to ${levels.at(-1)} ${layer?.unit ?? ''}`">
         <span v-for="(colour, i) in ramp" :key="i" :style="{ background: colour }"><i class="mono">{{ levels[i] === undefined ? '' : figure(levels[i]) }}</i></span>
       </div>
-      <div class="words"><span>{{ title }}</span><span v-if="name === 'best' || name === 'second' || name === 'failed'" class="hatch">under need</span><span v-if="view.failed" class="fault">▲ {{ job.elements.get(view.failed)?.label }} failed</span><span>{{ known }}</span></div>
+      <div class="words"><span>{{ title }}</span><span v-if="name === 'best' || name === 'second' || name === 'failed'" class="hatch">under need</span><span v-if="airView.failed" class="fault">▲ {{ job.elements.get(airView.failed)?.label }} failed</span><span>{{ known }}</span></div>
     </div>
     <div v-if="at" class="spot mono">
       <span v-if="spot !== null" class="height">{{ height(spot) }}</span>

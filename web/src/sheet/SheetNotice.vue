@@ -2,21 +2,21 @@
 /** Says when the sheet shows something else than the design as it stands, and the way back. */
 import { computed } from 'vue'
 import { useJob } from '@/job/useJob'
-import { useView } from '@/job/useView'
+import { useAirView } from '@/air/useAirView'
 
 const job = useJob()
-const view = useView()
+const airView = useAirView()
 const name = (id: string): string => job.elements.get(id)?.label ?? ''
 const text = computed(() => {
-  if (view.failed) return `${name(view.failed)} has failed`
-  if (view.compare?.id === 'straight') return 'What goes round adds to straight rays'
-  if (view.compare?.how === 'difference') return `${name(view.compare.id)} less the design`
-  if (view.compare) return `The design beside ${name(view.compare.id)}`
+  if (airView.failed) return `${name(airView.failed)} has failed`
+  if (airView.compare?.id === 'straight') return 'What goes round adds to straight rays'
+  if (airView.compare?.how === 'difference') return `${name(airView.compare.id)} less the design`
+  if (airView.compare) return `The design beside ${name(airView.compare.id)}`
   return ''
 })
 function back(): void {
-  view.failed = null
-  view.compare = null
+  airView.failed = null
+  airView.compare = null
 }
 </script>
 

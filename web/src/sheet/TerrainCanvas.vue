@@ -3,6 +3,7 @@
 import { computed, onBeforeUnmount, useTemplateRef, watch } from 'vue'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
+import { useAirView } from '@/air/useAirView'
 import { useView } from '@/job/useView'
 import { atOf } from '@/job/types'
 import { bounds , storeyOf } from '@/sheet/elements'
@@ -15,6 +16,7 @@ const props = defineProps<{ terrain: Terrain | null; other?: Terrain | null; vie
 const job = useJob()
 const library = useLibrary()
 const place = useView()
+const airView = useAirView()
 const preferences = usePreferences()
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 
@@ -22,8 +24,8 @@ const spaces = computed(() => job.of('space').filter((space) => space.storey_id 
 const needs = computed<Need[]>(() =>
   spaces.value.flatMap((space) => {
     const need = library.shelves?.needs[space.need]
-    const dbm = place.compare?.how === 'difference' ? null : place.signal === 'best' || place.signal === 'failed' ? need?.best_dbm : place.signal === 'second' ? need?.second_dbm : null
-    return need?.band === place.band && typeof dbm === 'number' ? [{ outline: space.outline, dbm: Math.round(dbm / 5) * 5 }] : []
+    const dbm = airView.compare?.how === 'difference' ? null : airView.signal === 'best' || airView.signal === 'failed' ? need?.best_dbm : airView.signal === 'second' ? need?.second_dbm : null
+    return need?.band === airView.band && typeof dbm === 'number' ? [{ outline: space.outline, dbm: Math.round(dbm / 5) * 5 }] : []
   }),
 )
 const taken = computed(() => {
@@ -47,10 +49,10 @@ function paint(): void {
   if (!props.terrain) return context.clearRect(0, 0, w, h)
   const scene = {
     terrain: props.terrain, view: props.view, night: preferences.night, spaces: spaces.value, needs: needs.value,
-    mainNeed: place.compare?.how === 'difference' ? 0 : -65, taken: taken.value, figures: place.signal !== 'server',
+    mainNeed: airView.compare?.how === 'difference' ? 0 : -65, taken: taken.value, figures: airView.signal !== 'server',
   }
   paintTerrain(context, props.width, props.height, scene)
-  if (props.other) paintTerrain(context, props.width, props.height, { ...scene, terrain: props.other, from: props.width * place.split })
+  if (props.other) paintTerrain(context, props.width, props.height, { ...scene, terrain: props.other, from: props.width * airView.split })
   element.dataset.painted = String(Number(element.dataset.painted ?? 0) + 1)
 }
 let frame = 0
@@ -58,7 +60,7 @@ function soon(): void {
   cancelAnimationFrame(frame)
   frame = requestAnimationFrame(paint)
 }
-watch([() => props.terrain, () => props.other, () => place.split, () => props.view, () => props.width, () => props.height, needs, taken, () => preferences.night, canvas], soon, { immediate: true })
+watch([() => props.terrain, () => props.other, () => airView.split, () => props.view, () => props.width, () => props.height, needs, taken, () => preferences.night, canvas], soon, { immediate: true })
 onBeforeUnmount(() => cancelAnimationFrame(frame))
 </script>
 

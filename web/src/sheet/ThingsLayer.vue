@@ -5,6 +5,8 @@ import { GLYPHS } from '@/ink/glyphs'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
+import { useAirView } from '@/air/useAirView'
+import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
 import { atOf, isStanding, modelOf, type Standing } from '@/job/types'
 import { storeyOf } from '@/sheet/elements'
@@ -15,6 +17,8 @@ const props = defineProps<{ k: number; held: Standing | null }>()
 const emit = defineEmits<{ grab: [event: PointerEvent, element: Standing]; press: [element: Standing] }>()
 const job = useJob()
 const view = useView()
+const selection = useSelection()
+const airView = useAirView()
 const library = useLibrary()
 const assessment = useAssessment()
 
@@ -29,7 +33,7 @@ function spans(from: string, to: string): boolean {
 }
 const channels = computed(() => {
   const by = new Map<string, string>()
-  for (const row of assessment.found?.radios ?? []) if (row.band === view.band && row.channel) by.set(row.point_id, `${row.channel}\u00b7${row.width_mhz}`)
+  for (const row of assessment.found?.radios ?? []) if (row.band === airView.band && row.channel) by.set(row.point_id, `${row.channel}\u00b7${row.width_mhz}`)
   return by
 })
 function glyph(element: Standing): string {
@@ -55,11 +59,11 @@ const labels = computed(() => {
 
 <template>
   <g>
-    <g v-for="element in things" :key="element.id" :class="{ chosen: view.selected === element.id }" :transform="`translate(${at(element).x_m} ${at(element).y_m}) scale(${1 / k})`">
+    <g v-for="element in things" :key="element.id" :class="{ chosen: selection.selected === element.id }" :transform="`translate(${at(element).x_m} ${at(element).y_m}) scale(${1 / k})`">
       <g
         class="thing" :class="element.kind" data-grip role="button" tabindex="0" :aria-label="name(element)" :data-label="element.label"
-        @mousedown="view.tool !== 'select' && $event.preventDefault()" @pointerdown="emit('grab', $event, element)" @click.stop="view.tool === 'select' ? view.select(element.id) : emit('press', element)"
-        @focus="view.tool === 'select' && view.select(element.id)" @keydown.enter.stop="view.tool === 'select' ? view.select(element.id) : emit('press', element)"
+        @mousedown="view.tool !== 'select' && $event.preventDefault()" @pointerdown="emit('grab', $event, element)" @click.stop="view.tool === 'select' ? selection.select(element.id) : emit('press', element)"
+        @focus="view.tool === 'select' && selection.select(element.id)" @keydown.enter.stop="view.tool === 'select' ? selection.select(element.id) : emit('press', element)"
       >
         <circle class="ring" r="15" />
         <g :transform="element.kind === 'equipment' ? 'translate(-6 -6) scale(.75)' : 'translate(-9 -9.5) scale(1.125)'">
@@ -72,7 +76,7 @@ const labels = computed(() => {
           <text class="mono channel" y="11">{{ channels.get(element.id) ?? 'off' }}</text>
         </g>
       </template>
-      <text v-else-if="view.selected === element.id || k > 45" class="name alone" y="20">{{ element.label }}</text>
+      <text v-else-if="selection.selected === element.id || k > 45" class="name alone" y="20">{{ element.label }}</text>
     </g>
   </g>
 </template>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** The tools of this stage, the one in hand with what it needs, and what it last said. */
-import { computed, ref } from 'vue'
-import { Refusal, Unreachable } from '@/api/client'
+import { computed } from 'vue'
+import { useGuarded } from '@/api/useGuarded'
 import Glyph from '@/ink/Glyph.vue'
 import { useMake } from '@/job/make'
 import { useJob } from '@/job/useJob'
+import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
 import { useTools } from '@/sheet/tools'
 import { uploadDrawing } from '@/sheet/upload'
@@ -15,16 +16,15 @@ const props = defineProps<{ draw: ReturnType<typeof useDrawing> }>()
 const emit = defineEmits<{ fit: []; zoom: [factor: number] }>()
 const job = useJob()
 const view = useView()
+const selection = useSelection()
 const { tools, named } = useTools()
-const uploading = ref(false)
 const { note: said, typed, draft, thickness, choices, choice } = props.draw
 const importing = useImport()
 const make = useMake()
 
 const here = computed(() => tools.value.filter((tool) => tool.stages.includes(view.stage)))
 const hint = computed(() => (view.tool === 'select' ? '' : named(view.tool).hint))
-const note = computed(() => said.value || job.refusal)
-
+const { busy: uploading, guarded } = useGuarded(said)
 
 async function importFile(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
@@ -36,20 +36,15 @@ async function upload(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
   if (!file || !view.storey) return
-  uploading.value = true
-  try {
-    const underlay = make('underlay', await uploadDrawing(job.id, view.storey.id, file))
-    job.edit('Add a drawing', [{ op: 'put', element: underlay }])
-    view.select(underlay.id)
-    view.tool = 'scale'
-    emit('fit')
-  } catch (error) {
-    if (!(error instanceof Refusal || error instanceof Unreachable)) throw error
-    said.value = error.message
-  } finally {
-    uploading.value = false
-    input.value = ''
-  }
+  const storeyId = view.storey.id
+  const kept = await guarded(() => uploadDrawing(job.id, storeyId, file))
+  input.value = ''
+  if (!kept) return
+  const underlay = make('underlay', kept)
+  job.edit('Add a drawing', [{ op: 'put', element: underlay }])
+  selection.select(underlay.id)
+  view.tool = 'scale'
+  emit('fit')
 }
 </script>
 
@@ -73,7 +68,7 @@ async function upload(event: Event): Promise<void> {
       <button type="button" class="tool" title="Zoom out (-)" aria-label="Zoom out" @click="emit('zoom', 1 / 1.3)"><span class="pi pi-minus" aria-hidden="true" /></button>
       <button type="button" class="tool" title="Show the whole sheet (Shift+0)" aria-label="Show the whole sheet" @click="emit('fit')"><span class="pi pi-arrows-alt" aria-hidden="true" /></button>
     </div>
-    <div v-if="hint || note || uploading" class="say">
+    <div v-if="hint || said || uploading" class="say">
       <span v-if="uploading" role="status">Reading the drawing…</span>
       <template v-if="view.tool !== 'select'">
         <strong>{{ named(view.tool).label }}</strong>
@@ -85,7 +80,7 @@ async function upload(event: Event): Promise<void> {
         </form>
         <span v-else class="quiet">{{ hint }}</span>
       </template>
-      <span v-if="note" class="note" role="alert">▲ {{ note }}</span>
+      <span v-if="said" class="note" role="alert">▲ {{ said }}</span>
     </div>
   </div>
 </template>

@@ -2,12 +2,14 @@
 /** The walk that is played: its way on this storey, handovers and drops on it, and the walker. */
 import { computed } from 'vue'
 import { useAssessment } from '@/job/useAssessment'
+import { useAirView } from '@/air/useAirView'
 import { useView } from '@/job/useView'
 
 const props = defineProps<{ k: number }>()
 const view = useView()
+const airView = useAirView()
 const assessment = useAssessment()
-const played = computed(() => assessment.found?.walks.find((w) => w.walk_id === view.walk))
+const played = computed(() => assessment.found?.walks.find((w) => w.walk_id === airView.walk))
 /** Samples of this storey as one path; a jump starts a new stretch. */
 const path = computed(() => {
   let inside = false
@@ -21,7 +23,7 @@ const path = computed(() => {
 const moves = computed(() => played.value?.handovers.filter((h) => h.storey_id === view.storey?.id) ?? [])
 const drops = computed(() => played.value?.drops.filter((d) => d.storey_id === view.storey?.id) ?? [])
 const walker = computed(() => {
-  const sample = played.value?.samples[view.walkStep]
+  const sample = played.value?.samples[airView.walkStep]
   return sample?.storey_id === view.storey?.id ? sample : undefined
 })
 </script>

@@ -1,6 +1,7 @@
 /** Shift and drag: a box that selects everything of the storey inside it. */
 import { computed, shallowRef } from 'vue'
 import { useJob } from '@/job/useJob'
+import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
 import type { Element, XY } from '@/job/types'
 import { placeOf, storeyOf } from '@/sheet/elements'
@@ -21,6 +22,7 @@ export function inBox(all: readonly Element[], byId: ReadonlyMap<string, Element
 export function useBox(where: (event: MouseEvent) => XY) {
   const job = useJob()
   const view = useView()
+  const selection = useSelection()
   const ends = shallowRef<readonly [XY, XY] | null>(null)
   const box = computed(() => {
     if (!ends.value) return null
@@ -39,7 +41,7 @@ export function useBox(where: (event: MouseEvent) => XY) {
     const pair = ends.value
     ends.value = null
     if (!pair || !now || !view.storey || now.width + now.height < 0.2) return
-    view.pickMany(inBox(job.all, job.elements, view.storey.id, ...pair))
+    selection.pickMany(inBox(job.all, job.elements, view.storey.id, ...pair))
   }
   return { box, begin, move, end }
 }

@@ -2,6 +2,7 @@
 import { ref, shallowRef, type Ref } from 'vue'
 import { atOf, isStanding, movedTo, put, type Of, type Standing } from '@/job/types'
 import { useJob } from '@/job/useJob'
+import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
 import { rounded, toSheet, type View } from '@/sheet/geometry'
 
@@ -10,13 +11,14 @@ const STILL_PX = 3
 export function useDragging(viewport: Ref<View>, onMove: (point: Of<'access-point'> | null) => void) {
   const job = useJob()
   const view = useView()
+  const selection = useSelection()
   const held = shallowRef<Standing | null>(null)
   const moved = ref(false)
   let start = { x: 0, y: 0 }
 
   function grab(event: PointerEvent, element: Standing): void {
     if (event.button !== 0 || view.tool !== 'select') return
-    view.select(element.id)
+    selection.select(element.id)
     held.value = element
     moved.value = false
     start = { x: event.clientX, y: event.clientY }
@@ -50,7 +52,7 @@ export function useDragging(viewport: Ref<View>, onMove: (point: Of<'access-poin
 
   /** Arrow keys: 0.1 m, with Shift 1 m. */
   function nudge(dx: number, dy: number): boolean {
-    const element = view.element
+    const element = selection.element
     if (!isStanding(element)) return false
     const from = atOf(element) ?? { x_m: 0, y_m: 0 }
     job.edit(`Nudge ${element.label}`, [put(movedTo(element, rounded({ x_m: from.x_m + dx, y_m: from.y_m + dy })))])

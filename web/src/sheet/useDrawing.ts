@@ -3,6 +3,8 @@ import { computed, ref, shallowRef, watch, type Ref } from 'vue'
 import { put, type XY } from '@/job/types'
 import { useShape } from '@/job/useShape'
 import { useJob } from '@/job/useJob'
+import { useAirView } from '@/air/useAirView'
+import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
 import { distance, snapped, wallAt, withLength, type View } from '@/sheet/geometry'
 import { usePlacing } from '@/sheet/usePlacing'
@@ -14,6 +16,8 @@ const REACH_PX = 12
 export function useDrawing(viewport: Ref<View>) {
   const job = useJob()
   const view = useView()
+  const selection = useSelection()
+  const airView = useAirView()
   const units = useUnits()
   const draft = shallowRef<readonly XY[]>([])
   const pointer = shallowRef<XY | null>(null)
@@ -122,7 +126,7 @@ export function useDrawing(viewport: Ref<View>) {
     if (!operations) return
     const first = operations[0]
     job.edit(`Place ${first?.op === 'put' ? first.element.label : ''}`, operations)
-    if (first?.op === 'put') view.select(first.element.id)
+    if (first?.op === 'put') selection.select(first.element.id)
     // Points and fixed things come in numbers: the tool stays in hand.
     if (view.tool !== 'access-point' && view.tool !== 'equipment') view.tool = 'select'
   }
@@ -140,15 +144,15 @@ export function useDrawing(viewport: Ref<View>) {
     if (view.tool === 'scale') return setScale()
     const made = storey ? placing.outlined(storey.id, draft.value, storeysOfDraft.value) : null
     if (made?.kind === 'walk') {
-      view.walk = made.id
-      view.walkStep = 0
+      airView.walk = made.id
+      airView.walkStep = 0
       view.panel = 'Walks'
       view.drawer = true
       job.edit(`Draw ${made.label}`, [put(made)])
       view.tool = 'select'
     } else if (made) {
       job.edit(`Draw ${made.label}`, [put(made)])
-      view.select(made.id)
+      selection.select(made.id)
     }
     cancel()
   }

@@ -5,6 +5,7 @@ import { useJob } from '@/job/useJob'
 import type { Band, Of } from '@/job/types'
 import type { TerrainAsked } from '@/api/schema'
 import { useLibrary } from '@/job/useLibrary'
+import { useAirView } from '@/air/useAirView'
 import { useView } from '@/job/useView'
 import { decode, type Terrain } from '@/sheet/terrain'
 
@@ -13,6 +14,7 @@ const BANDS: readonly Band[] = ['2.4', '5', '6']
 export function useTerrain(shown: () => boolean) {
   const job = useJob()
   const view = useView()
+  const airView = useAirView()
   const library = useLibrary()
   const terrain = shallowRef<Terrain | null>(null)
   /** What lies to the right of the divider when two designs are laid side by side. */
@@ -37,8 +39,8 @@ export function useTerrain(shown: () => boolean) {
       terrain.value = other.value = null
       return
     }
-    const asked = { storey_id: storey.id, band: view.band, signal: view.signal, way: view.way, moved, without: view.failed }
-    const compare = view.compare
+    const asked = { storey_id: storey.id, band: airView.band, signal: airView.signal, way: airView.way, moved, without: airView.failed }
+    const compare = airView.compare
     if (compare?.how === 'difference') {
       const straight = compare.id === 'straight'
       terrain.value = await fetchLayer({ ...asked, signal: 'difference', variant: straight ? null : compare.id, against: straight ? 'straight' : 'design' })
@@ -69,18 +71,18 @@ export function useTerrain(shown: () => boolean) {
   async function fetchBeside(moved: Of<'access-point'> | null): Promise<void> {
     beside.value = new Map()
     const storey = view.storey
-    if (moved || !storey || !shown() || view.compare || view.signal === 'server') return
+    if (moved || !storey || !shown() || airView.compare || airView.signal === 'server') return
     const found = new Map<Band, Terrain>()
-    for (const band of BANDS.filter((each) => each !== view.band)) {
+    for (const band of BANDS.filter((each) => each !== airView.band)) {
       if (next) return
-      const layer = await fetchLayer({ storey_id: storey.id, band, signal: view.signal, way: view.way, without: view.failed, quick: false })
+      const layer = await fetchLayer({ storey_id: storey.id, band, signal: airView.signal, way: airView.way, without: airView.failed, quick: false })
       if (layer) found.set(band, layer)
     }
     if (!next) beside.value = found
   }
 
   watch(
-    () => [job.revision, job.loaded, view.storey?.id, view.band, view.signal, view.way, view.failed, view.compare, library.shelves !== null, shown()] as const,
+    () => [job.revision, job.loaded, view.storey?.id, airView.band, airView.signal, airView.way, airView.failed, airView.compare, library.shelves !== null, shown()] as const,
     ([, loaded]) => { if (loaded && library.shelves) void ask(null) },
     { immediate: true },
   )

@@ -1,26 +1,24 @@
 <script setup lang="ts">
 /** Build-ups: design values, layers with what they cost by frequency, and this job's own. */
 import { v7 as uuid } from 'uuid'
-import { computed, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import type { LayersAnswer } from '@/api/schema'
-import { api, Refusal, take, Unreachable } from '@/api/client'
+import { api, take } from '@/api/client'
+import { useGuarded } from '@/api/useGuarded'
 import { put, remove, type Of } from '@/job/types'
 import { useJob } from '@/job/useJob'
-import { Chart, ink } from '@/ink/charts'
+import InkChart from '@/ink/InkChart.vue'
+import { ink, type ChartConfiguration } from '@/ink/charts'
 import { useLibrary } from '@/job/useLibrary'
-import { usePreferences } from '@/units/preferences'
 
 type Own = Of<'build-up'>
 interface Layer { material: string; thickness_mm: number }
 const job = useJob()
 const library = useLibrary()
-const preferences = usePreferences()
 const code = ref('concrete-150')
 const layers = ref<Layer[]>([])
 const computedLoss = shallowRef<LayersAnswer | null>(null)
-const said = ref('')
-const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
-let chart: Chart | undefined
+const { said, guarded } = useGuarded()
 const own = computed(() => new Map(job.of('build-up').map((b) => [b.code, b])))
 const rows = computed(() => {
   const shelf = Object.entries(library.shelves?.build_ups ?? {}).map(([id, b]) => ({ id, label: b.label, kind: b.kind, losses: [b.loss_24_db, b.loss_5_db, b.loss_6_db], layers: b.layers as [string, number][], own: own.value.has(id) }))
@@ -33,23 +31,15 @@ const values = computed(() => (mine.value && !mine.value.layers.length ? [mine.v
 const materials = computed(() => Object.keys(library.shelves?.slab_materials ?? {}))
 
 async function compute(): Promise<void> {
-  said.value = ''
   computedLoss.value = null
-  if (!layers.value.length) return draw()
-  try {
-    computedLoss.value = (await take(api.POST('/api/build-ups/loss', { body: { layers: layers.value } }))) as LayersAnswer
-  } catch (error) {
-    if (!(error instanceof Refusal || error instanceof Unreachable)) throw error
-    said.value = error.message
-  }
-  draw()
+  if (!layers.value.length) return
+  const body = { layers: layers.value }
+  computedLoss.value = ((await guarded(() => take(api.POST('/api/build-ups/loss', { body })))) as LayersAnswer | undefined) ?? null
 }
-function draw(): void {
-  chart?.destroy()
-  if (!canvas.value) return
+function byFrequency(): ChartConfiguration {
   const design = ([2.437, 5.5, 6.185] as const).map((x, i) => ({ x, y: values.value[i] ?? 0 }))
   const curve = (computedLoss.value?.curve ?? []).map(([x, y]) => ({ x, y }))
-  chart = new Chart(canvas.value, {
+  return {
     type: 'scatter',
     data: {
       datasets: [
@@ -58,22 +48,19 @@ function draw(): void {
       ],
     },
     options: {
-      animation: false, maintainAspectRatio: false,
       plugins: { legend: { labels: { color: ink('--ink'), usePointStyle: true } } },
       scales: {
         x: { type: 'linear', min: 1, max: 7.5, title: { display: true, text: 'GHz', color: ink('--ink-quiet') }, grid: { color: ink('--rule') }, ticks: { color: ink('--ink-quiet') } },
         y: { beginAtZero: true, title: { display: true, text: 'dB', color: ink('--ink-quiet') }, grid: { color: ink('--rule') }, ticks: { color: ink('--ink-quiet') } },
       },
     },
-  })
+  }
 }
 watch([row, mine], ([now]) => {
   const from = mine.value?.layers.length ? mine.value.layers.map((l) => [l.material, l.thickness_mm] as const) : (now?.layers ?? [])
   layers.value = from.map(([material, thickness_mm]) => ({ material, thickness_mm }))
   void compute()
 }, { immediate: true })
-watch([canvas, () => preferences.night], draw, { flush: 'post' })
-onBeforeUnmount(() => chart?.destroy())
 
 function body(changes: Partial<Own>): Own {
   const [a = 0, b = 0, c = 0] = values.value
@@ -142,7 +129,7 @@ function addOwn(): void {
             <button type="button" class="ink-button primary" @click="useLayers">Use the layers in this job</button>
           </template>
         </div>
-        <div class="plot"><canvas ref="canvas" role="img" :aria-label="`Loss of ${row?.label ?? ''} by frequency`" /></div>
+        <div class="plot"><InkChart :config="byFrequency" :label="`Loss of ${row?.label ?? ''} by frequency`" /></div>
       </div>
     </div>
   </div>

@@ -3,12 +3,14 @@
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import { computed } from 'vue'
+import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
 import type { Cell, Row, Table } from '@/stages/tables'
 import { useUnits } from '@/units/useUnits'
 
 const props = defineProps<{ table: Table }>()
 const view = useView()
+const selection = useSelection()
 const units = useUnits()
 
 const flat = computed(() =>
@@ -22,10 +24,10 @@ function shown(cell: Cell | undefined): string {
   return cell.value === undefined ? (cell.text ?? '') : units.quantity(cell.value, cell.unit ?? '', cell.digits)
 }
 function rowClass(row: Row): string {
-  return row.selects && row.selects === view.selected ? 'chosen' : ''
+  return row.selects && row.selects === selection.selected ? 'chosen' : ''
 }
 function press(event: { data: Row }): void {
-  if (event.data.selects) view.select(event.data.selects)
+  if (event.data.selects) selection.select(event.data.selects)
 }
 </script>
 
@@ -37,7 +39,7 @@ function press(event: { data: Row }): void {
         <span :class="{ mono: column.right, fault: data.cells[column.key]?.bad }">
           <span v-if="data.cells[column.key]?.bad" aria-hidden="true">▲ </span>
           <button v-if="data.cells[column.key]?.sum" type="button" class="bare sum-link" :aria-label="`${column.name} ${shown(data.cells[column.key])}: open the sum`" @click.stop="view.openSum = data.cells[column.key].sum">{{ shown(data.cells[column.key]) }}</button>
-          <button v-else-if="column.key === table.columns[0]?.key && data.selects" type="button" class="bare" @click.stop="view.select(data.selects)">{{ shown(data.cells[column.key]) }}</button>
+          <button v-else-if="column.key === table.columns[0]?.key && data.selects" type="button" class="bare" @click.stop="selection.select(data.selects)">{{ shown(data.cells[column.key]) }}</button>
           <template v-else>{{ shown(data.cells[column.key]) }}</template>
         </span>
       </template>

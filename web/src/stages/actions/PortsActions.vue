@@ -7,11 +7,11 @@ import { put } from '@/job/types'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
-import { useView } from '@/job/useView'
+import { useSelection } from '@/job/useSelection'
 import { useSuggestion } from '@/stages/actions/useSuggestion'
 
 const job = useJob()
-const view = useView()
+const selection = useSelection()
 const library = useLibrary()
 const assessment = useAssessment()
 const make = useMake()
@@ -35,7 +35,7 @@ function addSwitch(): void {
   }
   const added = make('equipment', { model, place: { where: 'rack', rack_id: rack.id, unit: null, face: 'front' } }, 'SW')
   job.edit(`Add ${added.label}`, [put(added)])
-  view.select(added.id)
+  selection.select(added.id)
 }
 </script>
 

@@ -1,25 +1,19 @@
 /** Asking the planner for an edit and making it; says so when there is nothing to do. */
-import { ref } from 'vue'
-import { Refusal, Unreachable } from '@/api/client'
+import { toRef } from 'vue'
+import { useGuarded } from '@/api/useGuarded'
 import type { Operation } from '@/job/types'
 import { useJob } from '@/job/useJob'
 
 export function useSuggestion() {
   const job = useJob()
-  const busy = ref(false)
+  const { busy, guarded } = useGuarded(toRef(job, 'refusal'))
   const suggest = (ask: () => Promise<{ operations: Operation[] }>, label: string, none: string): Promise<void> => job.during(async () => {
-    busy.value = true
-    try {
-      if (!(await job.saved())) throw new Unreachable('Earlier edits still wait to be saved. Try again in a moment.')
-      const { operations } = await ask()
-      if (operations.length) job.edit(label, operations)
-      else job.refusal = none
-    } catch (error) {
-      if (!(error instanceof Refusal || error instanceof Unreachable)) throw error
-      job.refusal = error.message
-    } finally {
-      busy.value = false
-    }
+    const found = await guarded(async () => {
+      await job.mustBeSaved()
+      return ask()
+    })
+    if (found?.operations.length) job.edit(label, found.operations)
+    else if (found) job.refusal = none
   })
   return { busy, suggest }
 }
