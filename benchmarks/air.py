@@ -17,30 +17,30 @@ from heathrise.core.radio.learning import learn, predicted_dbm, survey_of
 from heathrise.core.radio.mirrors import grid_mirrored, kept_images
 from heathrise.core.radio.placing import place
 from heathrise.core.radio.reach import around, gains_db
-from heathrise.core.radio.scene import Scene, Stand, grid_losses, scene_of
+from heathrise.core.radio.scene import Scene, Transmitter, grid_losses, scene_of
 from heathrise.core.site.building import building_of
 
 MODEL = "ap-ceiling-wifi6-2x2"
 BAND = "5"
 
 
-def whole(scene: Scene, stands: list[Stand]) -> list[list[np.ndarray]]:
+def whole(scene: Scene, transmitters: list[Transmitter]) -> list[list[np.ndarray]]:
     """Return access points over every storey, with what goes round, nothing kept."""
     for kept in (grid_losses, grid_mirrored, kept_images, around):
         kept.cache_clear()
-    return [gains_db(scene, stands, BAND, scene.grid(s.id)) for s in scene.building.storeys]
+    return [gains_db(scene, transmitters, BAND, scene.grid(s.id)) for s in scene.building.storeys]
 
 
 def rows() -> list[Row]:
     """Measure and return the table's lines."""
     job = reference_school()
     scene = scene_of(building_of(job))
-    stands = [scene.stand(point) for point in job.of(AccessPoint)]
-    one = median_s(lambda: whole(scene, stands[:1]), 9)
+    transmitters = [scene.transmitter(point) for point in job.of(AccessPoint)]
+    one = median_s(lambda: whole(scene, transmitters[:1]), 9)
     direct = median_s(
-        lambda: [scene.losses(stands[0], g.points_m()) for g in balance_of(scene).grids.values()], 9
+        lambda: [scene.losses(transmitters[0], g.points_m()) for g in balance_of(scene).grids.values()], 9
     )
-    every = median_s(lambda: whole(scene, stands), 2)
+    every = median_s(lambda: whole(scene, transmitters), 2)
     fresh = median_s(lambda: Balance(scene, 0.5).solver(BAND).factor, 3)
     found = [
         Row(

@@ -46,19 +46,19 @@ def rows() -> list[Row]:
     job = reference_school()
     scene = Scene(building_of(job))
     grids = [scene.grid(storey.id, 0.5) for storey in job.storeys]
-    stands = [scene.stand(point) for point in job.of(AccessPoint)]
+    transmitters = [scene.transmitter(point) for point in job.of(AccessPoint)]
     plain = PlainSolution(scene)
 
-    def ours(stand):
-        return [scene.losses(stand, grid.points_m()) for grid in grids]
+    def ours(transmitter):
+        return [scene.losses(transmitter, grid.points_m()) for grid in grids]
 
-    def theirs(stand):
-        return [plain.losses_db(stand, grid, BAND) for grid in grids]
+    def theirs(transmitter):
+        return [plain.losses_db(transmitter, grid, BAND) for grid in grids]
 
-    one, one_plain = median_s(lambda: ours(stands[0]), 15), median_s(lambda: theirs(stands[0]), 1)
-    every = median_s(lambda: each(ours, stands), 5)
-    every_plain = one_plain * len(stands)
-    worst = agreement(scene, plain, stands[0], grids)
+    one, one_plain = median_s(lambda: ours(transmitters[0]), 15), median_s(lambda: theirs(transmitters[0]), 1)
+    every = median_s(lambda: each(ours, transmitters), 5)
+    every_plain = one_plain * len(transmitters)
+    worst = agreement(scene, plain, transmitters[0], grids)
     whole = median_s(lambda: assess(job), 3)
     cells = sum(grid.rows * grid.columns for grid in grids)
     return [
@@ -90,14 +90,14 @@ def rows() -> list[Row]:
     ]
 
 
-def agreement(scene: Scene, plain: PlainSolution, stand, grids) -> float:
+def agreement(scene: Scene, plain: PlainSolution, transmitter, grids) -> float:
     """Return the share of cells on which both solutions give the same crossings."""
     same = total = 0
     for grid in grids:
         points = grid.points_m()
-        way = np.linalg.norm(points - (stand.x_m, stand.y_m, stand.z_m), axis=1)
+        way = np.linalg.norm(points - (transmitter.x_m, transmitter.y_m, transmitter.z_m), axis=1)
         free = scene.one_metre_db[BAND] + 20 * np.log10(np.maximum(way, 1))
-        crossed = scene.losses(stand, points).loss_db[BAND] - free
-        close = np.abs(crossed - plain.losses_db(stand, grid, BAND)) < 0.01
+        crossed = scene.losses(transmitter, points).loss_db[BAND] - free
+        close = np.abs(crossed - plain.losses_db(transmitter, grid, BAND)) < 0.01
         same, total = same + int(close.sum()), total + len(points)
     return same / total

@@ -4,7 +4,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from heathrise.core.radio.scene import Grid, Scene, Stand
+from heathrise.core.radio.scene import Grid, Scene, Transmitter
 
 Floats = NDArray[np.float64]
 
@@ -18,29 +18,29 @@ class PlainSolution:
         self.lines = shapely.linestrings(ends.reshape(-1, 2, 2))
         self.tree = shapely.STRtree(self.lines)
 
-    def losses_db(self, stand: Stand, grid: Grid, band: int) -> Floats:
+    def losses_db(self, transmitter: Transmitter, grid: Grid, band: int) -> Floats:
         """Return walls (bounded) and slabs crossed by the ray to each cell, one band. [dB]"""
         points = grid.points_m()
-        starts = np.broadcast_to((stand.x_m, stand.y_m), (len(points), 2))
+        starts = np.broadcast_to((transmitter.x_m, transmitter.y_m), (len(points), 2))
         rays = shapely.linestrings(np.stack([starts, points[:, :2]], axis=1))
         which, wall = self.tree.query(rays, predicate="intersects")
         hits = shapely.intersection(rays[which], self.lines[wall])
         share = shapely.line_locate_point(rays[which], hits, normalized=True)
-        z = stand.z_m + share * (points[which, 2] - stand.z_m)
+        z = transmitter.z_m + share * (points[which, 2] - transmitter.z_m)
         low, high = self.scene.heights_m[wall].T
         crossed = (z >= low) & (z < high)
         losses = np.where(crossed, self.scene.losses_db[wall, band], 0.0)
         walls = np.bincount(which, losses, minlength=len(points))
-        return np.minimum(walls, self.scene.bound_db[band]) + self._slabs(stand, points, band)
+        return np.minimum(walls, self.scene.bound_db[band]) + self._slabs(transmitter, points, band)
 
-    def _slabs(self, stand: Stand, points: Floats, band: int) -> Floats:
+    def _slabs(self, transmitter: Transmitter, points: Floats, band: int) -> Floats:
         total = np.zeros(len(points))
-        rise = points[:, 2] - stand.z_m
+        rise = points[:, 2] - transmitter.z_m
         for slab in self.scene.building.slabs:
             with np.errstate(divide="ignore", invalid="ignore"):
-                share = (slab.z_m - stand.z_m) / rise
-            x = stand.x_m + share * (points[:, 0] - stand.x_m)
-            y = stand.y_m + share * (points[:, 1] - stand.y_m)
+                share = (slab.z_m - transmitter.z_m) / rise
+            x = transmitter.x_m + share * (points[:, 0] - transmitter.x_m)
+            y = transmitter.y_m + share * (points[:, 1] - transmitter.y_m)
             through = (share > 0) & (share < 1)
             inside = shapely.contains_xy(slab.area, np.where(through, x, 1e9), np.where(through, y, 1e9))
             total += np.where(inside & through, slab.losses_db[band], 0.0)

@@ -10,7 +10,7 @@ from benchmarks.reference.scenes import REFERENCES, Reference
 from heathrise.core.job import BANDS, AccessPoint, Band
 from heathrise.core.radio.balance import Balance, balance_of, scattered
 from heathrise.core.radio.mirrors import Mirrored, mirrored_at, own_storey
-from heathrise.core.radio.scene import Scene, Stand, scene_of
+from heathrise.core.radio.scene import Scene, Transmitter, scene_of
 from heathrise.core.site.building import building_of
 
 MAPS = Path(__file__).resolve().parents[2] / "tests" / "core" / "radio" / "reference"
@@ -50,10 +50,10 @@ def compare(reference: Reference, f_name: str = "5_5") -> list[Compared]:
     gains = traced(reference, f_name)
     found = []
     for number, point in enumerate(job.of(AccessPoint)):
-        stand = replace(scene.stand(point), pattern="isotropic")
-        direct = _by_cell(scene, balance, stand, band)
-        mirrored = _mirrored(scene, balance, stand, band)
-        own = balance.numbers[job.storeys[own_storey(scene, stand)].id]
+        transmitter = replace(scene.transmitter(point), pattern="isotropic")
+        direct = _by_cell(scene, balance, transmitter, band)
+        mirrored = _mirrored(scene, balance, transmitter, band)
+        own = balance.numbers[job.storeys[own_storey(scene, transmitter)].id]
         followed = np.isin(np.arange(balance.count), own)
         full = direct + mirrored.every
         full += balance.solver(band).around(scattered(direct, followed), mirrored.twice)
@@ -72,23 +72,23 @@ def compare(reference: Reference, f_name: str = "5_5") -> list[Compared]:
     return found
 
 
-def _by_cell(scene: Scene, balance: Balance, stand: Stand, band: Band) -> Floats:
+def _by_cell(scene: Scene, balance: Balance, transmitter: Transmitter, band: Band) -> Floats:
     """Return the direct path gain at every cell indoors."""
     gain = np.empty(balance.count)
     for storey_id, numbers in balance.numbers.items():
-        loss = scene.losses(stand, balance.grids[storey_id].points_m()).loss_db[BANDS.index(band)]
+        loss = scene.losses(transmitter, balance.grids[storey_id].points_m()).loss_db[BANDS.index(band)]
         flat = numbers.ravel()
         gain[flat[flat >= 0]] = 10 ** (-loss[flat >= 0].astype(float) / 10)
     return gain
 
 
-def _mirrored(scene: Scene, balance: Balance, stand: Stand, band: Band) -> Mirrored:
+def _mirrored(scene: Scene, balance: Balance, transmitter: Transmitter, band: Band) -> Mirrored:
     """Return what mirrors bring to every cell indoors at one band, (n,) each."""
     points = np.empty((balance.count, 3))
     for storey_id, numbers in balance.numbers.items():
         inside = numbers.ravel() >= 0
         points[numbers.ravel()[inside]] = balance.grids[storey_id].points_m()[inside]
-    found, index = mirrored_at(scene, stand, points), BANDS.index(band)
+    found, index = mirrored_at(scene, transmitter, points), BANDS.index(band)
     return Mirrored(found.every[index], found.twice[index])
 
 

@@ -29,7 +29,7 @@ from heathrise.exchange.ifc import build_up_of
 from heathrise.exchange.pictures import NotAPicture
 from heathrise.exchange.plans import write_dxf, write_png, write_svg
 from heathrise.exchange.reading import kind_of, read_file
-from heathrise.exchange.readings import Asked, Reading
+from heathrise.exchange.readings import Reading, ReadingChoices
 from heathrise.exchange.unreadable import Unreadable
 
 POINT_M = 0.0254 / 72
@@ -40,7 +40,7 @@ def new_id() -> str:
 
 
 def read(body: bytes, **asked) -> Reading:
-    return read_file(body, Asked(**asked), new_id, "test").reading
+    return read_file(body, ReadingChoices(**asked), new_id, "test").reading
 
 
 def walls_of(proposal: Proposal) -> np.ndarray:
@@ -290,7 +290,7 @@ class TestBadFiles:
         told = []
         read_file(
             plans.dxf(plans.plan(2)).encode(),
-            Asked(),
+            ReadingChoices(),
             new_id,
             "x",
             lambda share, doing: told.append((share, doing)),

@@ -10,10 +10,10 @@ from pydantic import BaseModel
 from heathrise.api.desk import opened
 from heathrise.api.documented import answers_with
 from heathrise.api.shapes import JobPath
-from heathrise.core.job import Band, Id
+from heathrise.core.job import Band, Id, LinkDirection
 from heathrise.core.sums import Noun
 from heathrise.exchange.unreadable import Unreadable
-from heathrise.work.asking import Nothing, PlaceAsked, PrintAsked, TableAsked, TerrainAsked, Way
+from heathrise.work.asking import Nothing, PlaceAsked, PrintAsked, TableAsked, TerrainAsked
 
 blueprint = APIBlueprint("air", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="air")])
 _MOST_BYTES = 5_000_000
@@ -38,7 +38,7 @@ class PrintQuery(Noun):
     storey_id: Id
     band: Band = "5"
     signal: str = "best"
-    way: Way = "weaker"
+    way: LinkDirection = "weaker"
 
 
 @blueprint.post("/<job_id>/air/terrain")

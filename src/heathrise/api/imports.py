@@ -22,7 +22,7 @@ from heathrise.core.site.actions import NotPossible
 from heathrise.core.site.align import scale_by_door, scale_by_length, scale_by_print
 from heathrise.core.site.proposal import Role
 from heathrise.core.sums import Noun, Sum
-from heathrise.exchange.readings import Asked, Reading
+from heathrise.exchange.readings import Reading, ReadingChoices
 from heathrise.exchange.unreadable import Unreadable
 from heathrise.settings import Settings
 from heathrise.store import attachments, edits, imports, jobs
@@ -125,7 +125,7 @@ def begin(path: JobPath, form: ImportForm) -> Response:
     if len(body) > _settings().drawing_mb * _MB:
         raise Unreadable(f"the file has {len(body) / _MB:.1f} MB; {_settings().drawing_mb} MB is the most.")
     with opened(path.job_id, may="edit").desk.database.transaction() as session:
-        asked = Asked.model_validate(
+        asked = ReadingChoices.model_validate(
             {
                 "roles": imports.choices(session, _FIRM_LAYERS),
                 "page": form.page,
@@ -154,7 +154,7 @@ def ask(path: ImportPath, body: ImportAsked) -> Response:
         before = imports.reading_json(row)
         found = None if before is None else Reading.model_validate_json(before)
         scale, scale_sum = _scale(body.scale, found)
-        asked = Asked(
+        asked = ReadingChoices(
             roles=body.roles,
             metres_per_unit=scale or (found.metres_per_unit if found and found.scale_known else None),
             page=body.page,

@@ -93,8 +93,8 @@ def _signal_rows(
     job: Job, scene: Scene, band: Band, label: str, where: np.ndarray
 ) -> list[list[str | float]]:
     heard = signals(job, scene, band, where)
-    even = [replace(scene.stand(point), pattern="isotropic") for point in heard.points]
-    loss_db = [-gain_db(scene, stand, band, where) for stand in even]
+    even = [replace(scene.transmitter(point), pattern="isotropic") for point in heard.points]
+    loss_db = [-gain_db(scene, transmitter, band, where) for transmitter in even]
     return [
         [
             label,

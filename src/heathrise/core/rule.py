@@ -33,7 +33,7 @@ class Fix(Noun):
     operations: tuple[Operation, ...]
 
 
-class Found(Noun):
+class Observation(Noun):
     """What a rule saw, before its standing data is joined to it."""
 
     subject_ids: tuple[str, ...]
@@ -75,7 +75,7 @@ class Finding(Noun):
     accepted: str | None = None
 
 
-RuleFunction = Callable[..., Iterable[Found]]
+RuleFunction = Callable[..., Iterable[Observation]]
 
 
 @dataclass(frozen=True)
@@ -93,10 +93,10 @@ class Rule:
             yield finding_of(self.id, found)
 
 
-def finding_of(rule_id: str, found: Found) -> Finding:
+def finding_of(rule_id: str, found: Observation) -> Finding:
     """Return what a rule saw with the rule's standing data."""
     info = library().rules[rule_id]
-    body = {name: getattr(found, name) for name in Found.model_fields}
+    body = {name: getattr(found, name) for name in Observation.model_fields}
     body["severity"] = found.severity or info.severity
     return Finding(
         key=":".join((rule_id, *found.subject_ids)),

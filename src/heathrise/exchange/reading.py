@@ -10,7 +10,7 @@ from heathrise.exchange.dxf import read_dxf
 from heathrise.exchange.geojson import read_geojson
 from heathrise.exchange.ifc import read_ifc
 from heathrise.exchange.pictures import NotAPicture, open_picture, png_of
-from heathrise.exchange.readings import Asked, FileKind, Reading
+from heathrise.exchange.readings import FileKind, Reading, ReadingChoices
 from heathrise.exchange.scans import read_scan
 from heathrise.exchange.svgplan import read_svg
 from heathrise.exchange.unreadable import Progress, Unreadable, quiet
@@ -58,7 +58,9 @@ def kind_of(body: bytes) -> FileKind:
     )
 
 
-def read_file(body: bytes, asked: Asked, new_id: NewId, label: str, progress: Progress = quiet) -> ReadFile:
+def read_file(
+    body: bytes, asked: ReadingChoices, new_id: NewId, label: str, progress: Progress = quiet
+) -> ReadFile:
     """Return what a file shows, by what a person said of it.
 
     Raises
@@ -88,7 +90,7 @@ def read_file(body: bytes, asked: Asked, new_id: NewId, label: str, progress: Pr
 
 
 def _drawing(
-    kind: FileKind, drawing: Drawing, asked: Asked, new_id: NewId, label: str, progress: Progress
+    kind: FileKind, drawing: Drawing, asked: ReadingChoices, new_id: NewId, label: str, progress: Progress
 ) -> ReadFile:
     if not drawing.lines:
         raise Unreadable("the drawing holds no line that can be read.")
@@ -103,7 +105,7 @@ def _drawing(
     return ReadFile(reading=reading)
 
 
-def _unit(kind: FileKind, drawing: Drawing, asked: Asked) -> tuple[float, str]:
+def _unit(kind: FileKind, drawing: Drawing, asked: ReadingChoices) -> tuple[float, str]:
     if asked.metres_per_unit is not None:
         return asked.metres_per_unit, "as you said"
     if drawing.metres_per_unit is not None:
@@ -114,7 +116,7 @@ def _unit(kind: FileKind, drawing: Drawing, asked: Asked) -> tuple[float, str]:
     return next((per, unit) for least, per, unit in _USUAL if span > least)
 
 
-def _picture(body: bytes, asked: Asked, new_id: NewId, label: str, progress: Progress) -> ReadFile:
+def _picture(body: bytes, asked: ReadingChoices, new_id: NewId, label: str, progress: Progress) -> ReadFile:
     image, pages = open_picture(body, asked.megapixels, asked.page)
     if min(image.size) < 40:
         raise NotAPicture(

@@ -11,7 +11,7 @@ from heathrise.core.sums import Noun
 FileKind = Literal["dxf", "ifc", "pdf", "svg", "geojson", "picture"]
 
 
-class Asked(Noun):
+class ReadingChoices(Noun):
     """What a person said of a file: all of it may be left to the reader's guess."""
 
     roles: dict[str, Role] = {}

@@ -12,7 +12,7 @@ from heathrise.core.edit import Edited, Operation, Put, apply
 from heathrise.store.jobs import OPERATIONS, Kept, caught_up, load_job, new_id
 from heathrise.store.tables import ChangeRow, ElementRow, JobRow
 
-Way = Literal["edit", "undo", "redo"]
+Step = Literal["edit", "undo", "redo"]
 T = TypeVar("T")
 # Rows in one statement.
 _AT_ONCE = 500
@@ -98,7 +98,7 @@ def _was_removed(session: Session, job_id: str, element_id: str, base_revision: 
     return any(step["op"] == "remove" and step["id"] == element_id for steps in later for step in steps)
 
 
-def _write(session: Session, kept: Kept, edit: Edit, way: Way, target: int | None) -> Kept:
+def _write(session: Session, kept: Kept, edit: Edit, way: Step, target: int | None) -> Kept:
     """Apply, write the elements and the change, and count the revision up."""
     edited = apply(kept.job, edit.operations)
     revision = kept.revision + 1

@@ -5,11 +5,9 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from heathrise.core.edit import Operation
-from heathrise.core.job import AccessPoint, Band, Id, Practice
+from heathrise.core.job import AccessPoint, Band, Id, LinkDirection, Practice
 from heathrise.core.site.actions import Action
 from heathrise.core.sums import Noun
-
-Way = Literal["weaker", "down", "up"]
 
 
 class AssessmentAsked(Noun):
@@ -28,7 +26,7 @@ class TerrainAsked(Noun):
     storey_id: Id
     band: Band
     signal: str = "best"
-    way: Way = "weaker"
+    way: LinkDirection = "weaker"
     moved: AccessPoint | None = None
     without: Id | None = None
     variant: Id | None = None
@@ -51,7 +49,7 @@ class PrintAsked(Noun):
     storey_id: Id
     band: Band = "5"
     signal: str = "best"
-    way: Way = "weaker"
+    way: LinkDirection = "weaker"
     ending: Literal["svg", "png"] = "svg"
 
 

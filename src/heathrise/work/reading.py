@@ -80,12 +80,12 @@ def read(database_url: str, import_id: str, turn: int) -> None:
         # Loaded here, not above: the web process starts readers and needs none of this itself.
         from heathrise.exchange.pictures import NotAPicture  # noqa: PLC0415
         from heathrise.exchange.reading import read_file  # noqa: PLC0415
-        from heathrise.exchange.readings import Asked  # noqa: PLC0415
+        from heathrise.exchange.readings import ReadingChoices  # noqa: PLC0415
         from heathrise.exchange.unreadable import Unreadable  # noqa: PLC0415
 
         try:
             found = read_file(
-                body, Asked.model_validate(asked_body), new_id, name.rsplit(".", 1)[0], progress
+                body, ReadingChoices.model_validate(asked_body), new_id, name.rsplit(".", 1)[0], progress
             )
         except (Unreadable, NotAPicture) as error:
             failed = str(error)

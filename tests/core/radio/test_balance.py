@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from benchmarks.reference.compare import compare, rmse
+from benchmarks.reference.measured_against_predicted import measured_against_predicted, rmse
 from benchmarks.reference.scenes import REFERENCES
 from demo.drawing import at
 from demo.tern_lane import tern_lane
@@ -87,7 +87,7 @@ def test_the_account_of_the_way_round_adds_up_to_the_map(place, band):
         float(signals(job, scene, band, where).way("weaker")[0, 0]), abs=0.05
     )
     assert sum(line.value for line in account.sum.lines) == pytest.approx(account.sum.value, abs=0.02)
-    way = way_round(scene, scene.stand(point), band, int(point_cells(balance_of(scene), where)[0]))
+    way = way_round(scene, scene.transmitter(point), band, int(point_cells(balance_of(scene), where)[0]))
     end = way.start_gain_db - sum(stretch.loss_db for stretch in way.stretches)
     (line,) = [line for line in account.sum.lines if line.label == "what goes round adds"]
     assert end == pytest.approx(float(line.note.rsplit("in all ", 1)[1].split()[0]), abs=0.06)
@@ -126,7 +126,7 @@ def test_a_stair_carries_it_up():
 @pytest.mark.parametrize("reference", REFERENCES, ids=lambda r: r.name)
 def test_traced_scenes_are_met_within_the_error_that_is_claimed(reference):
     """Aims: 6 dB RMSE on heavy scenes, mean within 2 dB; light ones no worse than the direct ray."""
-    found = compare(reference)
+    found = measured_against_predicted(reference)
     full = np.concatenate([sender.full_db for sender in found])
     direct = np.concatenate([sender.direct_db for sender in found])
     assert abs(full.mean()) < 2.5

@@ -13,7 +13,7 @@ from heathrise.core.job import AccessPoint, Job, SurveyPoint
 from heathrise.core.library import limit
 from heathrise.core.radio.account import signal_account
 from heathrise.core.radio.coverage import signals
-from heathrise.core.radio.learning import TooFew, compare, learn, predicted_dbm, survey_of
+from heathrise.core.radio.learning import TooFew, learn, measured_against_predicted, predicted_dbm, survey_of
 from heathrise.core.radio.nearby import near_db
 from heathrise.core.radio.scene import Scene, scene_of
 from heathrise.core.site.building import building_of
@@ -60,9 +60,15 @@ def test_a_wall_that_costs_more_is_found_behind_it():
     job = surveyed(brick=6.0)
     after = apply(job, [Put(element=learn(job))]).job
     behind = [
-        r.off_db for r in compare(after, Scene(building_of(after))).residuals if r.space == "Ground east"
+        r.off_db
+        for r in measured_against_predicted(after, Scene(building_of(after))).residuals
+        if r.space == "Ground east"
     ]
-    before = [r.off_db for r in compare(job, Scene(building_of(job))).residuals if r.space == "Ground east"]
+    before = [
+        r.off_db
+        for r in measured_against_predicted(job, Scene(building_of(job))).residuals
+        if r.space == "Ground east"
+    ]
     assert abs(np.mean(before)) > 5
     assert abs(np.mean(behind)) < 1.0
 
@@ -106,7 +112,7 @@ def test_a_radio_that_is_off_is_left_out_of_the_survey():
 
 
 def test_the_comparison_names_space_and_wall():
-    found = compare(surveyed(brick=6.0), scene_of(building_of(surveyed(brick=6.0))))
+    found = measured_against_predicted(surveyed(brick=6.0), scene_of(building_of(surveyed(brick=6.0))))
     by_space = {group.name: group for group in found.by_space}
     assert by_space["Ground west"].rmse_db < 0.2
     assert by_space["Ground east"].mean_db == pytest.approx(-6, abs=0.2)
@@ -138,10 +144,10 @@ def test_what_a_reading_teaches_fades_with_distance_and_goes_when_the_point_move
     after = apply(job, [Put(element=learn(job))]).job
     scene, point = Scene(building_of(after)), after.of(AccessPoint)[0]
     places = np.array([(10.2, 6.5, 1.2), (9.0, 6.5, 1.2), (7.0, 2.0, 1.2), (2.0, 2.0, 1.2)])
-    near, further, across, other_room = near_db(scene, scene.stand(point), places)
+    near, further, across, other_room = near_db(scene, scene.transmitter(point), places)
     assert near > 1.0
     assert near > further > across >= other_room - 0.05
-    assert near_db(scene, replace(scene.stand(point), x_m=5.0), places) == pytest.approx(0.0)
+    assert near_db(scene, replace(scene.transmitter(point), x_m=5.0), places) == pytest.approx(0.0)
 
 
 def test_the_account_of_a_place_that_was_learned_adds_up_to_the_map():

@@ -64,19 +64,19 @@ def test_the_share_thrown_back_is_fresnels(permittivity, degrees, share):
 
 def test_one_wall_gives_one_ray_whose_way_is_as_long_as_from_the_image():
     scene, house = one_wall()
-    stand = scene.stand(house.job.of(AccessPoint)[0])
-    (ray,) = [r for r in bounced_rays(scene, stand, (11.0, 5.0, 1.0), 1, 0.0) if r.walls]
+    transmitter = scene.transmitter(house.job.of(AccessPoint)[0])
+    (ray,) = [r for r in bounced_rays(scene, transmitter, (11.0, 5.0, 1.0), 1, 0.0) if r.walls]
     (place,) = ray.places
     assert place[:2] == pytest.approx((5 + 6 * 3 / 8, 0))
-    far = math.dist((5, -3, stand.z_m), (11, 5, 1.0))
-    way = math.dist((5, 3, stand.z_m), place) + math.dist(place, (11, 5, 1.0))
+    far = math.dist((5, -3, transmitter.z_m), (11, 5, 1.0))
+    way = math.dist((5, 3, transmitter.z_m), place) + math.dist(place, (11, 5, 1.0))
     assert way == pytest.approx(far)
 
 
 def test_a_ray_meets_the_mirror_inside_its_ends_or_is_none():
     scene, house = one_wall(length=6)
-    stand = scene.stand(house.job.of(AccessPoint)[0])
-    before, past = (bounced_rays(scene, stand, place, 1, 0.0) for place in ((5.0, 6, 1), (25.0, 3, 1)))
+    transmitter = scene.transmitter(house.job.of(AccessPoint)[0])
+    before, past = (bounced_rays(scene, transmitter, place, 1, 0.0) for place in ((5.0, 6, 1), (25.0, 3, 1)))
     assert [len(ray.walls) for ray in before if ray.gain > 0] == [1]
     assert [ray for ray in past if ray.gain > 0] == []
 
@@ -94,7 +94,7 @@ def test_a_wall_without_a_build_up_mirrors_nothing():
     _, house = one_wall()
     clear = changed(house.job, "Mirror", build_up=None)
     scene = scene_of(building_of(clear))
-    assert len(kept_images(scene, scene.stand(clear.of(AccessPoint)[0])).mirror) == 0
+    assert len(kept_images(scene, scene.transmitter(clear.of(AccessPoint)[0])).mirror) == 0
 
 
 @pytest.mark.parametrize("name", JOBS)
@@ -111,10 +111,10 @@ def test_the_kernel_and_the_plain_steps_agree(name, place):
     z_m = scene.building.storey(point.storey_id).elevation_m + limit("air.client_height_m")
     # A little off round numbers: a ray through a corner may count either wall that meets there.
     end = (x0 + 0.0137 + place[0] * (x1 - x0), y0 + 0.0071 + place[1] * (y1 - y0), z_m)
-    stand, where = scene.stand(point), np.array([end])
-    kernel = mirrored_at(scene, stand, where).every[1, 0]
-    straight = 10 ** (float(direct_db(scene.losses(stand, where), "5")[0]) / 10)
-    plain = sum(ray.gain for ray in bounced_rays(scene, stand, end, 1, straight)) if kernel else 0.0
+    transmitter, where = scene.transmitter(point), np.array([end])
+    kernel = mirrored_at(scene, transmitter, where).every[1, 0]
+    straight = 10 ** (float(direct_db(scene.losses(transmitter, where), "5")[0]) / 10)
+    plain = sum(ray.gain for ray in bounced_rays(scene, transmitter, end, 1, straight)) if kernel else 0.0
     assert kernel == pytest.approx(plain, rel=1e-3, abs=1e-14)
 
 

@@ -7,7 +7,7 @@ import { useGuarded } from '@/api/useGuarded'
 import { useJob } from '@/job/useJob'
 
 export type StudyKind = StudyAsked['study']
-export type Found = StudyState['found'][number]
+export type StudyResult = StudyState['found'][number]
 const POLL_MS = 400
 
 export const useStudies = defineStore('studies', () => {
@@ -51,6 +51,6 @@ export const useStudies = defineStore('studies', () => {
 })
 
 /** What a study found, of one kind. */
-export function foundOf<K extends Found['found']>(study: StudyState | undefined, kind: K): Extract<Found, { found: K }>[] {
-  return (study?.found ?? []).filter((row): row is Extract<Found, { found: K }> => row.found === kind)
+export function foundOf<K extends StudyResult['found']>(study: StudyState | undefined, kind: K): Extract<StudyResult, { found: K }>[] {
+  return (study?.found ?? []).filter((row): row is Extract<StudyResult, { found: K }> => row.found === kind)
 }

@@ -5,7 +5,7 @@ import type { View } from '@/sheet/geometry'
 
 export interface Need { readonly outline: Of<'space'>['outline']; readonly dbm: number }
 
-export interface Scene {
+export interface Painting {
   readonly terrain: Terrain
   readonly view: View
   readonly night: boolean
@@ -58,7 +58,7 @@ function hatch(context: CanvasRenderingContext2D, night: boolean): CanvasPattern
 }
 
 /** Paint tints, contours, hatching under the need, and the figures. */
-export function paintTerrain(context: CanvasRenderingContext2D, width: number, height: number, scene: Scene): void {
+export function paintTerrain(context: CanvasRenderingContext2D, width: number, height: number, scene: Painting): void {
   const ratio = window.devicePixelRatio || 1
   context.setTransform(ratio, 0, 0, ratio, 0, 0)
   context.clearRect(scene.from ?? 0, 0, width, height)
@@ -74,13 +74,13 @@ export function paintTerrain(context: CanvasRenderingContext2D, width: number, h
   context.restore()
 }
 
-function onGrid(context: CanvasRenderingContext2D, ratio: number, { terrain, view }: Scene): number {
+function onGrid(context: CanvasRenderingContext2D, ratio: number, { terrain, view }: Painting): number {
   const scale = terrain.cell * view.k
   context.setTransform(ratio * scale, 0, 0, ratio * scale, ratio * (view.x + terrain.x0 * view.k), ratio * (view.y + terrain.y0 * view.k))
   return scale
 }
 
-function tint(context: CanvasRenderingContext2D, ratio: number, scene: Scene): void {
+function tint(context: CanvasRenderingContext2D, ratio: number, scene: Painting): void {
   const colours = tints(scene.night, scene.terrain.levels)
   const inside = outlinePath(scene.spaces.map((space) => space.outline), scene.view)
   for (const [alpha, clip] of [[0.35, null], [1, inside]] as const) {
@@ -100,7 +100,7 @@ function tint(context: CanvasRenderingContext2D, ratio: number, scene: Scene): v
   }
 }
 
-function hatchNeeds(context: CanvasRenderingContext2D, ratio: number, scene: Scene): void {
+function hatchNeeds(context: CanvasRenderingContext2D, ratio: number, scene: Painting): void {
   const pattern = hatch(context, scene.night)
   if (!pattern) return
   const made = pathsOf(scene.terrain)
@@ -124,7 +124,7 @@ function hatchNeeds(context: CanvasRenderingContext2D, ratio: number, scene: Sce
   }
 }
 
-function lines(context: CanvasRenderingContext2D, ratio: number, scene: Scene): void {
+function lines(context: CanvasRenderingContext2D, ratio: number, scene: Painting): void {
   context.save()
   const scale = onGrid(context, ratio, scene)
   // The contours close along the grid's edge, where no line belongs.
@@ -140,7 +140,7 @@ function lines(context: CanvasRenderingContext2D, ratio: number, scene: Scene): 
   context.restore()
 }
 
-function figures(context: CanvasRenderingContext2D, scene: Scene): void {
+function figures(context: CanvasRenderingContext2D, scene: Painting): void {
   context.font = "10.5px 'IBM Plex Mono', monospace"
   context.textAlign = 'center'
   context.textBaseline = 'middle'

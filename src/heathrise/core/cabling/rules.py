@@ -14,7 +14,7 @@ from heathrise.core.cabling.runs import (
 from heathrise.core.edit import Put
 from heathrise.core.job import AccessPoint, Equipment, Job, Link, Rack, derived_id
 from heathrise.core.library import library, limit
-from heathrise.core.rule import Fix, Found, Severity, rule
+from heathrise.core.rule import Fix, Observation, Severity, rule
 from heathrise.core.units import quantity
 
 # What carries data beyond a plain run, as the practice chooses.
@@ -38,7 +38,7 @@ def _cable_fix(job: Job, plan: RunPlan, cable: str | None) -> tuple[Fix, ...]:
 
 
 @rule("runs.no-run")
-def no_run(job: Job) -> Iterator[Found]:
+def no_run(job: Job) -> Iterator[Observation]:
     """An access point or fixed thing has no cable."""
     served = {run.b.on for run in runs_of(job)}
     racks = job.of(Rack)
@@ -50,7 +50,7 @@ def no_run(job: Job) -> Iterator[Found]:
             run = new_run(job, thing, racks[0].id, derived_id(thing.id, "run 0"))
             fixes = (Fix(label=f"Run a cable from {racks[0].label}", operations=(Put(element=run),)),)
         radiates = job.equipment[thing.model].radiates
-        yield Found(
+        yield Observation(
             subject_ids=(thing.id,),
             subject=thing.label,
             text=f"{thing.label} has no cable to a rack.",
@@ -62,7 +62,7 @@ def no_run(job: Job) -> Iterator[Found]:
 
 
 @rule("runs.fewer-than-practice")
-def fewer_than_practice(job: Job) -> Iterator[Found]:
+def fewer_than_practice(job: Job) -> Iterator[Observation]:
     """An access point has a cable, but fewer than the house practice runs to each."""
     racks = job.of(Rack)
     for thing, lacks in lacking_runs(job):
@@ -75,7 +75,7 @@ def fewer_than_practice(job: Job) -> Iterator[Found]:
             )
             for number in range(lacks)
         ]
-        yield Found(
+        yield Observation(
             subject_ids=(thing.id,),
             subject=thing.label,
             value=have,
@@ -89,14 +89,14 @@ def fewer_than_practice(job: Job) -> Iterator[Found]:
 
 
 @rule("runs.category-below-practice", per="run")
-def category_below_practice(run: RunPlan, job: Job) -> Iterator[Found]:
+def category_below_practice(run: RunPlan, job: Job) -> Iterator[Observation]:
     """A run is of a lower category than the house practice takes there."""
     end = job.by_id[run.to_id]
     if not isinstance(end, AccessPoint | Equipment):
         return
     wanted = default_cable(job, end)
     if rank_of(run.category) < rank_of(library().cables[wanted].category):
-        yield Found(
+        yield Observation(
             subject_ids=(run.run_id,),
             subject=f"{run.label} to {run.to_label}",
             text=f"{run.label} is Cat {run.category}; the house practice takes Cat "
@@ -113,11 +113,11 @@ def rank_of(category: str) -> int:
 
 
 @rule("runs.over-length", per="run")
-def over_length(run: RunPlan, job: Job) -> Iterator[Found]:
+def over_length(run: RunPlan, job: Job) -> Iterator[Observation]:
     """A run is longer than its heat and cords allow."""
     if run.holds:
         return
-    yield Found(
+    yield Observation(
         subject_ids=(run.run_id,),
         subject=f"{run.label} to {run.to_label}",
         value=run.length_m,
@@ -132,12 +132,12 @@ def over_length(run: RunPlan, job: Job) -> Iterator[Found]:
 
 
 @rule("runs.speed-over-category", per="run")
-def speed_over_category(run: RunPlan, job: Job) -> Iterator[Found]:
+def speed_over_category(run: RunPlan, job: Job) -> Iterator[Observation]:
     """The category does not carry the device's speed over this channel."""
     channel_m = run.length_m + job.practice.cords_m
     if channel_m <= run.carries_m:
         return
-    yield Found(
+    yield Observation(
         subject_ids=(run.run_id,),
         subject=f"{run.label} to {run.to_label}",
         value=round(channel_m, 1),
@@ -153,14 +153,14 @@ def speed_over_category(run: RunPlan, job: Job) -> Iterator[Found]:
 
 
 @rule("runs.speed-marginal", per="run")
-def speed_marginal(run: RunPlan, job: Job) -> Iterator[Found]:
+def speed_marginal(run: RunPlan, job: Job) -> Iterator[Observation]:
     """The category carries the speed only where a test says so."""
     channel_m = run.length_m + job.practice.cords_m
     row = speed_row(run.category, run.speed_mbps)
     if channel_m > run.carries_m or carries(run.category, run, job.practice.cords_m):
         return
     sure = f"to {quantity(row.warn_over_m, 'm', 0)}" if row.warn_over_m else "only on test"
-    yield Found(
+    yield Observation(
         subject_ids=(run.run_id,),
         subject=f"{run.label} to {run.to_label}",
         value=round(channel_m, 1),
@@ -176,7 +176,7 @@ def speed_marginal(run: RunPlan, job: Job) -> Iterator[Found]:
 
 
 @rule("runs.wrong-rating", per="run")
-def wrong_rating(run: RunPlan, job: Job) -> Iterator[Found]:
+def wrong_rating(run: RunPlan, job: Job) -> Iterator[Observation]:
     """A run passes a space its cable may not enter."""
     cable = library().cables[run.cable]
     missing = set(run.environments) - cable.environments
@@ -186,7 +186,7 @@ def wrong_rating(run: RunPlan, job: Job) -> Iterator[Found]:
         return
     if missing:
         words = " and ".join(sorted(missing))
-        yield Found(
+        yield Observation(
             subject_ids=(run.run_id,),
             subject=f"{run.label} to {run.to_label}",
             text=f"{run.label} passes {words} space, which {cable.label} may not enter.",
@@ -197,10 +197,10 @@ def wrong_rating(run: RunPlan, job: Job) -> Iterator[Found]:
 
 
 @rule("runs.copper-clad", per="run")
-def copper_clad(run: RunPlan, job: Job) -> Iterator[Found]:
+def copper_clad(run: RunPlan, job: Job) -> Iterator[Observation]:
     """A run is of copper-clad aluminium."""
     if library().cables[run.cable].copper_clad:
-        yield Found(
+        yield Observation(
             subject_ids=(run.run_id,),
             subject=f"{run.label} to {run.to_label}",
             text=f"{run.label} is copper-clad aluminium, which is no category cable.",
@@ -211,25 +211,25 @@ def copper_clad(run: RunPlan, job: Job) -> Iterator[Found]:
 
 
 @rule("runs.conduit-overfull")
-def conduit_overfull(runs: Runs) -> Iterator[Found]:
+def conduit_overfull(runs: Runs) -> Iterator[Observation]:
     """A conduit holds more than its limit."""
     yield from _conduits(runs, over=True)
 
 
 @rule("runs.conduit-tight")
-def conduit_tight(runs: Runs) -> Iterator[Found]:
+def conduit_tight(runs: Runs) -> Iterator[Observation]:
     """A conduit is within its limit but over the share used when choosing."""
     yield from _conduits(runs, over=False)
 
 
-def _conduits(runs: Runs, over: bool) -> Iterator[Found]:
+def _conduits(runs: Runs, over: bool) -> Iterator[Observation]:
     for plan in runs.pathways:
         if plan.fill is None:
             continue
         most = plan.fill.limit if over else plan.fill.limit * limit("cabling.fill_choice")
         if plan.fill.fill <= most + 1e-12 or (not over and not plan.fill.ok):
             continue
-        yield Found(
+        yield Observation(
             subject_ids=(plan.pathway_id,),
             subject=plan.label,
             value=round(100 * plan.fill.fill, 1),

@@ -16,7 +16,7 @@ from heathrise.core.network.derived import nets
 from heathrise.core.ordering.derived import kit
 from heathrise.core.power.derived import feed_plan, feeds
 from heathrise.core.radio.air import air, ordered_spaces, space_score
-from heathrise.core.rule import Finding, Found, Rule, finding_of
+from heathrise.core.rule import Finding, Observation, Rule, finding_of
 from heathrise.core.site.derived import brief, building
 from heathrise.core.switching.derived import ports
 
@@ -137,7 +137,7 @@ def _asks(look: Look, rule: Rule, broken: dict[int, Finding]) -> Iterable[Callab
 def _stage_broke(name: str, stage: str, error: Exception) -> Finding:
     log.error("stage_broke", stage=stage, fact=name, error=_words(error))
     words = f"{library().stages[stage].name}: {name} could not be worked out ({_words(error)})."
-    found = Found(
+    found = Observation(
         subject_ids=(name,),
         subject=library().stages[stage].name,
         text=words,
@@ -160,7 +160,7 @@ def _subjects_broke(look: Look, lost: list[Broken], stage: str) -> Finding:
     elements = [look.source.by_id.get(one.subject) for one in lost]
     names = [e.label if e is not None else one.subject for e, one in zip(elements, lost, strict=True)]
     more = f" and {len(names) - _NAMED} more" if len(names) > _NAMED else ""
-    found = Found(
+    found = Observation(
         subject_ids=tuple(one.subject for one in lost),
         subject=names[0],
         text=f"{', '.join(names[:_NAMED])}{more} could not be worked out: {_words(error)}.",
@@ -172,7 +172,7 @@ def _subjects_broke(look: Look, lost: list[Broken], stage: str) -> Finding:
 def _rule_broke(rule: Rule, error: Exception) -> Finding:
     log.error("rule_broke", rule=rule.id, error=_words(error))
     info = library().rules[rule.id]
-    found = Found(
+    found = Observation(
         subject_ids=(rule.id,),
         subject=info.title,
         text=f"The check “{info.title}” failed to run ({_words(error)}), so nothing is known of it.",

@@ -55,7 +55,7 @@ def figures(found: Assessment) -> Figures:
     )
 
 
-def compare(before: Assessment, after: Job) -> Comparison:
+def what_if(before: Assessment, after: Job) -> Comparison:
     """Return what becomes of an assessed job when it changes."""
     then = assess(after)
     return Comparison(

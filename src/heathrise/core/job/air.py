@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from heathrise.core.job.element import AT, NAME, About, Asked, Band, Code, ElementBase, Id, Point, Tool
+from heathrise.core.job.element import AT, NAME, About, Band, Code, ElementBase, FormField, Id, Point, Tool
 from heathrise.core.library import library
 from heathrise.core.sums import Noun
 
@@ -41,13 +41,13 @@ class AccessPoint(ElementBase):
         placed="point",
         fields=(
             NAME,
-            Asked(path="model", label="Model", shelf="equipment", only="radiates"),
-            Asked(path="mount", label="Mount"),
-            Asked(path="height_m", label="Height", unit="m"),
-            Asked(path="facing_deg", label="Facing", unit="°"),
-            Asked(path="tilt_deg", label="Tilt down", unit="°"),
-            Asked(path="pinned", label="Pinned"),
-            Asked(path="antenna", label="Antenna"),
+            FormField(path="model", label="Model", shelf="equipment", only="radiates"),
+            FormField(path="mount", label="Mount"),
+            FormField(path="height_m", label="Height", unit="m"),
+            FormField(path="facing_deg", label="Facing", unit="°"),
+            FormField(path="tilt_deg", label="Tilt down", unit="°"),
+            FormField(path="pinned", label="Pinned"),
+            FormField(path="antenna", label="Antenna"),
             *AT,
         ),
         tools=(

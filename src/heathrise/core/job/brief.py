@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, IPvAnyNetwork, StringConstraints, field_serializer, model_validator
 
-from heathrise.core.job.element import About, Asked, Code, ElementBase, Label, Words
+from heathrise.core.job.element import About, Code, ElementBase, FormField, Label, Words
 from heathrise.core.sums import Noun
 
 
@@ -38,19 +38,19 @@ class Site(ElementBase):
         placed="none",
         single=True,
         fields=(
-            Asked(path="site_kind", label="Kind"),
-            Asked(path="address", label="Address"),
-            Asked(path="domain", label="Radio domain", shelf="domains"),
-            Asked(path="built_year", label="Built"),
-            Asked(path="roof_build_up", label="Roof", shelf="build_ups", only="roof"),
-            Asked(path="climate.indoors_c", label="Hottest inside", unit="C"),
-            Asked(path="climate.void_c", label="Hottest void", unit="C"),
-            Asked(path="climate.loft_c", label="Hottest loft", unit="C"),
-            Asked(path="climate.outdoors_c", label="Hottest outdoors", unit="C"),
-            Asked(path="climate.indoors_coldest_c", label="Coldest inside", unit="C"),
-            Asked(path="climate.outdoors_coldest_c", label="Coldest outdoors", unit="C"),
-            Asked(path="opens_h", label="Opens", unit="h"),
-            Asked(path="closes_h", label="Closes", unit="h"),
+            FormField(path="site_kind", label="Kind"),
+            FormField(path="address", label="Address"),
+            FormField(path="domain", label="Radio domain", shelf="domains"),
+            FormField(path="built_year", label="Built"),
+            FormField(path="roof_build_up", label="Roof", shelf="build_ups", only="roof"),
+            FormField(path="climate.indoors_c", label="Hottest inside", unit="C"),
+            FormField(path="climate.void_c", label="Hottest void", unit="C"),
+            FormField(path="climate.loft_c", label="Hottest loft", unit="C"),
+            FormField(path="climate.outdoors_c", label="Hottest outdoors", unit="C"),
+            FormField(path="climate.indoors_coldest_c", label="Coldest inside", unit="C"),
+            FormField(path="climate.outdoors_coldest_c", label="Coldest outdoors", unit="C"),
+            FormField(path="opens_h", label="Opens", unit="h"),
+            FormField(path="closes_h", label="Closes", unit="h"),
         ),
     )
     kind: Literal["site"] = "site"
@@ -65,7 +65,7 @@ class Site(ElementBase):
     roof_build_up: Code = "tiled-roof"
 
 
-Way = Literal["air", "cable"]
+Carrier = Literal["air", "cable"]
 
 
 class DeviceCount(Noun):
@@ -78,7 +78,7 @@ class DeviceCount(Noun):
     moves: bool = True
     purpose: Literal["main", "guest", "things", "cameras", "voice"] = "main"
     device: Code | None = None
-    way: Way | None = None
+    way: Carrier | None = None
     reason: Words = ""
 
     @model_validator(mode="after")
@@ -139,14 +139,14 @@ class Brief(ElementBase):
         placed="none",
         single=True,
         fields=(
-            Asked(path="internet.service", label="Service"),
-            Asked(path="internet.down_mbps", label="Down", unit="Mb/s"),
-            Asked(path="internet.up_mbps", label="Up", unit="Mb/s"),
-            Asked(path="internet.subnet", label="Outside subnet"),
-            Asked(path="people_peak", label="People at peak"),
-            Asked(path="guests_peak", label="Guests at peak"),
-            Asked(path="client_class", label="Judge by", shelf="clients"),
-            Asked(path="budget", label="Budget for kit"),
+            FormField(path="internet.service", label="Service"),
+            FormField(path="internet.down_mbps", label="Down", unit="Mb/s"),
+            FormField(path="internet.up_mbps", label="Up", unit="Mb/s"),
+            FormField(path="internet.subnet", label="Outside subnet"),
+            FormField(path="people_peak", label="People at peak"),
+            FormField(path="guests_peak", label="Guests at peak"),
+            FormField(path="client_class", label="Judge by", shelf="clients"),
+            FormField(path="budget", label="Budget for kit"),
         ),
     )
     kind: Literal["brief"] = "brief"
@@ -175,15 +175,17 @@ class Practice(ElementBase):
         placed="none",
         single=True,
         fields=(
-            Asked(path="design_on", label="Design on", words={"weaker": "weaker way", "down": "down only"}),
-            Asked(path="second_signal", label="Second signal"),
-            Asked(path="set_24", label="2.4 GHz set"),
-            Asked(path="width_5_mhz", label="5 GHz width"),
-            Asked(path="radar_channels", label="Radar channels"),
-            Asked(path="budget_method", label="PoE budget by"),
-            Asked(path="cable_points", label="Cable to points", shelf="cables"),
-            Asked(path="cable_other", label="Cable elsewhere", shelf="cables"),
-            Asked(path="cords_m", label="Cords", unit="m"),
+            FormField(
+                path="design_on", label="Design on", words={"weaker": "weaker way", "down": "down only"}
+            ),
+            FormField(path="second_signal", label="Second signal"),
+            FormField(path="set_24", label="2.4 GHz set"),
+            FormField(path="width_5_mhz", label="5 GHz width"),
+            FormField(path="radar_channels", label="Radar channels"),
+            FormField(path="budget_method", label="PoE budget by"),
+            FormField(path="cable_points", label="Cable to points", shelf="cables"),
+            FormField(path="cable_other", label="Cable elsewhere", shelf="cables"),
+            FormField(path="cords_m", label="Cords", unit="m"),
         ),
     )
     kind: Literal["practice"] = "practice"

@@ -9,7 +9,7 @@ from typing import Any, Literal
 
 from pydantic_core import to_jsonable_python
 
-from heathrise.core.job.element import Asked, ElementBase, Placing, Tool
+from heathrise.core.job.element import ElementBase, FormField, Placing, Tool
 from heathrise.core.job.job import BY_KIND
 from heathrise.core.sums import Noun
 
@@ -91,7 +91,7 @@ def _starts(cls: type[ElementBase]) -> dict[str, Any]:
     }
 
 
-def _field(schema: dict[str, Any], asked: Asked) -> FieldShown:
+def _field(schema: dict[str, Any], asked: FormField) -> FieldShown:
     found, empty = _at(schema, schema, asked.path.split("."))
     choices = found.get("enum", [found["const"]] if "const" in found else [])
     kind = found.get("type")

@@ -8,10 +8,10 @@ from heathrise.core.job.element import (
     AT,
     NAME,
     About,
-    Asked,
     Code,
     Coordinate,
     ElementBase,
+    FormField,
     Id,
     Label,
     Point,
@@ -34,11 +34,11 @@ class Storey(ElementBase):
         placed="none",
         fields=(
             NAME,
-            Asked(path="storey_kind", label="Kind"),
-            Asked(path="elevation_m", label="Floor at", unit="m"),
-            Asked(path="ceiling_m", label="Ceiling", unit="m"),
-            Asked(path="void_m", label="Void", unit="m"),
-            Asked(path="slab_build_up", label="Slab below", shelf="build_ups", only="slab"),
+            FormField(path="storey_kind", label="Kind"),
+            FormField(path="elevation_m", label="Floor at", unit="m"),
+            FormField(path="ceiling_m", label="Ceiling", unit="m"),
+            FormField(path="void_m", label="Void", unit="m"),
+            FormField(path="slab_build_up", label="Slab below", shelf="build_ups", only="slab"),
         ),
     )
     kind: Literal["storey"] = "storey"
@@ -61,8 +61,8 @@ class Underlay(ElementBase):
         placed="none",
         fields=(
             NAME,
-            Asked(path="x_m", label="Left edge", unit="m"),
-            Asked(path="y_m", label="Top edge", unit="m"),
+            FormField(path="x_m", label="Left edge", unit="m"),
+            FormField(path="y_m", label="Top edge", unit="m"),
         ),
     )
     kind: Literal["underlay"] = "underlay"
@@ -88,13 +88,13 @@ class Wall(ElementBase):
         placed="ends",
         fields=(
             NAME,
-            Asked(path="build_up", label="Build-up", shelf="build_ups", only="wall window"),
-            Asked(path="thickness_m", label="Thickness", unit="m"),
-            Asked(path="height_m", label="Height", unit="m"),
-            Asked(path="a.x_m", label="From across", unit="m"),
-            Asked(path="a.y_m", label="From down", unit="m"),
-            Asked(path="b.x_m", label="To across", unit="m"),
-            Asked(path="b.y_m", label="To down", unit="m"),
+            FormField(path="build_up", label="Build-up", shelf="build_ups", only="wall window"),
+            FormField(path="thickness_m", label="Thickness", unit="m"),
+            FormField(path="height_m", label="Height", unit="m"),
+            FormField(path="a.x_m", label="From across", unit="m"),
+            FormField(path="a.y_m", label="From down", unit="m"),
+            FormField(path="b.x_m", label="To across", unit="m"),
+            FormField(path="b.y_m", label="To down", unit="m"),
         ),
         tools=(
             Tool(
@@ -146,14 +146,14 @@ class Opening(ElementBase):
         placed="wall",
         fields=(
             NAME,
-            Asked(path="opening_kind", label="Kind"),
-            Asked(path="build_up", label="Material", shelf="build_ups", only="door window"),
-            Asked(path="leaf", label="Leaf"),
-            Asked(path="fire_minutes", label="Fire", unit="min"),
-            Asked(path="width_m", label="Width", unit="m"),
-            Asked(path="at_m", label="Along wall", unit="m"),
-            Asked(path="sill_m", label="Sill", unit="m"),
-            Asked(path="height_m", label="Height", unit="m"),
+            FormField(path="opening_kind", label="Kind"),
+            FormField(path="build_up", label="Material", shelf="build_ups", only="door window"),
+            FormField(path="leaf", label="Leaf"),
+            FormField(path="fire_minutes", label="Fire", unit="min"),
+            FormField(path="width_m", label="Width", unit="m"),
+            FormField(path="at_m", label="Along wall", unit="m"),
+            FormField(path="sill_m", label="Sill", unit="m"),
+            FormField(path="height_m", label="Height", unit="m"),
         ),
         tools=(
             Tool(
@@ -227,17 +227,17 @@ class Space(ElementBase):
         placed="outline",
         fields=(
             NAME,
-            Asked(path="space_kind", label="Kind"),
-            Asked(path="need", label="Need", shelf="needs"),
-            Asked(path="people", label="People"),
-            Asked(path="contents", label="Contents", shelf="contents"),
-            Asked(path="profile", label="Hours", shelf="profiles"),
-            Asked(path="ceiling_m", label="Ceiling", unit="m"),
-            Asked(path="void_m", label="Void", unit="m"),
-            Asked(path="slab_build_up", label="Slab below", shelf="build_ups", only="slab"),
-            Asked(path="hottest_c", label="Hottest", unit="C"),
-            Asked(path="building", label="House"),
-            Asked(path="no_go", label="No-go because"),
+            FormField(path="space_kind", label="Kind"),
+            FormField(path="need", label="Need", shelf="needs"),
+            FormField(path="people", label="People"),
+            FormField(path="contents", label="Contents", shelf="contents"),
+            FormField(path="profile", label="Hours", shelf="profiles"),
+            FormField(path="ceiling_m", label="Ceiling", unit="m"),
+            FormField(path="void_m", label="Void", unit="m"),
+            FormField(path="slab_build_up", label="Slab below", shelf="build_ups", only="slab"),
+            FormField(path="hottest_c", label="Hottest", unit="C"),
+            FormField(path="building", label="House"),
+            FormField(path="no_go", label="No-go because"),
         ),
         tools=(
             Tool(
@@ -278,8 +278,8 @@ class NoGo(ElementBase):
         placed="outline",
         fields=(
             NAME,
-            Asked(path="reason", label="Because"),
-            Asked(path="note", label="Note"),
+            FormField(path="reason", label="Because"),
+            FormField(path="note", label="Note"),
         ),
         tools=(
             Tool(
@@ -312,8 +312,8 @@ class Planting(ElementBase):
         placed="outline",
         fields=(
             NAME,
-            Asked(path="build_up", label="Kind", shelf="build_ups", only="planting"),
-            Asked(path="height_m", label="Height", unit="m"),
+            FormField(path="build_up", label="Kind", shelf="build_ups", only="planting"),
+            FormField(path="height_m", label="Height", unit="m"),
         ),
         tools=(
             Tool(
@@ -346,7 +346,7 @@ class Shaft(ElementBase):
         placed="outline",
         fields=(
             NAME,
-            Asked(path="shaft_kind", label="Kind"),
+            FormField(path="shaft_kind", label="Kind"),
         ),
         tools=(
             Tool(
@@ -379,7 +379,7 @@ class Fixture(ElementBase):
         placed="point",
         fields=(
             NAME,
-            Asked(
+            FormField(
                 path="fixture_kind",
                 label="Kind",
                 words={
@@ -391,9 +391,9 @@ class Fixture(ElementBase):
                     "heater": "Heater",
                 },
             ),
-            Asked(path="height_m", label="Height", unit="m"),
-            Asked(path="keep", label="Stays"),
-            Asked(path="note", label="Note"),
+            FormField(path="height_m", label="Height", unit="m"),
+            FormField(path="keep", label="Stays"),
+            FormField(path="note", label="Note"),
             *AT,
         ),
         tools=(
@@ -435,10 +435,10 @@ class Line(ElementBase):
         placed="path",
         fields=(
             NAME,
-            Asked(path="line_kind", label="Kind", words={"mains": "Mains run", "cable": "Old cable"}),
-            Asked(path="height_m", label="Height", unit="m"),
-            Asked(path="keep", label="Stays"),
-            Asked(path="note", label="Note"),
+            FormField(path="line_kind", label="Kind", words={"mains": "Mains run", "cable": "Old cable"}),
+            FormField(path="height_m", label="Height", unit="m"),
+            FormField(path="keep", label="Stays"),
+            FormField(path="note", label="Note"),
         ),
         tools=(
             Tool(

@@ -14,6 +14,8 @@ Id = Annotated[
 Label = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
 Code = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9.+-]*$", max_length=60)]
 Band = Literal["2.4", "5", "6"]
+# Of a link between a point and a client: down to the client, up to the point, or the weaker of both.
+LinkDirection = Literal["weaker", "down", "up"]
 BANDS: tuple[Band, ...] = ("2.4", "5", "6")
 Words = Annotated[str, StringConstraints(strip_whitespace=True, max_length=500)]
 Coordinate = Annotated[float, Field(ge=-100_000, le=100_000)]
@@ -35,7 +37,7 @@ class Point(Noun):
     y_m: Coordinate
 
 
-class Asked(Noun):
+class FormField(Noun):
     """One field a person edits. Type, bounds and choices come from the noun itself.
 
     `shelf` names a shelf of the library to choose from, `only` a property its items must have;
@@ -89,7 +91,7 @@ class About(Noun):
     listed: bool = True
     gap: str = " "
     digits: int = 1
-    fields: tuple[Asked, ...] = ()
+    fields: tuple[FormField, ...] = ()
     tools: tuple[Tool, ...] = ()
 
 
@@ -112,5 +114,5 @@ class ElementBase(Noun):
     order: int = Field(0, ge=0, le=2**53 - 1)
 
 
-NAME = Asked(path="label", label="Name")
-AT = (Asked(path="at.x_m", label="Across", unit="m"), Asked(path="at.y_m", label="Down", unit="m"))
+NAME = FormField(path="label", label="Name")
+AT = (FormField(path="at.x_m", label="Across", unit="m"), FormField(path="at.y_m", label="Down", unit="m"))

@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import Field, IPvAnyNetwork, field_serializer
 
-from heathrise.core.job.element import NAME, About, Asked, Band, ElementBase, Id
+from heathrise.core.job.element import NAME, About, Band, ElementBase, FormField, Id
 
 
 class Network(ElementBase):
@@ -18,12 +18,12 @@ class Network(ElementBase):
         placed="none",
         fields=(
             NAME,
-            Asked(path="purpose", label="Purpose"),
-            Asked(path="vlan", label="VLAN"),
-            Asked(path="subnet", label="Subnet"),
-            Asked(path="isolated", label="Isolated"),
-            Asked(path="reaches_in", label="May reach in"),
-            Asked(path="internet", label="Internet"),
+            FormField(path="purpose", label="Purpose"),
+            FormField(path="vlan", label="VLAN"),
+            FormField(path="subnet", label="Subnet"),
+            FormField(path="isolated", label="Isolated"),
+            FormField(path="reaches_in", label="May reach in"),
+            FormField(path="internet", label="Internet"),
         ),
     )
     kind: Literal["network"] = "network"
@@ -51,10 +51,10 @@ class Ssid(ElementBase):
         placed="none",
         fields=(
             NAME,
-            Asked(path="security", label="Security"),
-            Asked(path="isolation", label="Clients isolated"),
-            Asked(path="fast_roaming", label="Fast roaming"),
-            Asked(path="lowest_rate_24_mbps", label="Lowest rate 2.4", unit="Mb/s"),
+            FormField(path="security", label="Security"),
+            FormField(path="isolation", label="Clients isolated"),
+            FormField(path="fast_roaming", label="Fast roaming"),
+            FormField(path="lowest_rate_24_mbps", label="Lowest rate 2.4", unit="Mb/s"),
         ),
     )
     kind: Literal["ssid"] = "ssid"

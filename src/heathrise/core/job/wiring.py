@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from heathrise.core.job.element import AT, NAME, About, Asked, Code, ElementBase, Id, Point, Tool, Words
+from heathrise.core.job.element import AT, NAME, About, Code, ElementBase, FormField, Id, Point, Tool, Words
 from heathrise.core.library import EquipmentModel, Mount
 from heathrise.core.sums import Noun
 
@@ -87,8 +87,8 @@ class Rack(ElementBase):
         placed="point",
         fields=(
             NAME,
-            Asked(path="model", label="Model", shelf="racks"),
-            Asked(path="height_m", label="Height", unit="m"),
+            FormField(path="model", label="Model", shelf="racks"),
+            FormField(path="height_m", label="Height", unit="m"),
             *AT,
         ),
         tools=(
@@ -159,14 +159,14 @@ class Equipment(ElementBase):
         placed="point",
         fields=(
             NAME,
-            Asked(path="model", label="Model", shelf="equipment", only="alike"),
-            Asked(path="place.height_m", label="Height", unit="m"),
-            Asked(path="place.at.x_m", label="Across", unit="m"),
-            Asked(path="place.at.y_m", label="Down", unit="m"),
-            Asked(path="place.unit", label="Unit", unit="U"),
-            Asked(path="place.face", label="Side"),
-            Asked(path="place.at_m", label="Along", unit="m"),
-            Asked(path="note", label="Note"),
+            FormField(path="model", label="Model", shelf="equipment", only="alike"),
+            FormField(path="place.height_m", label="Height", unit="m"),
+            FormField(path="place.at.x_m", label="Across", unit="m"),
+            FormField(path="place.at.y_m", label="Down", unit="m"),
+            FormField(path="place.unit", label="Unit", unit="U"),
+            FormField(path="place.face", label="Side"),
+            FormField(path="place.at_m", label="Along", unit="m"),
+            FormField(path="note", label="Note"),
         ),
         tools=(
             Tool(
@@ -218,8 +218,8 @@ class Link(ElementBase):
         placed="between",
         fields=(
             NAME,
-            Asked(path="product", label="Cable", shelf="cables"),
-            Asked(path="a.port", label="Port at the rack"),
+            FormField(path="product", label="Cable", shelf="cables"),
+            FormField(path="a.port", label="Port at the rack"),
         ),
         tools=(
             Tool(
@@ -261,13 +261,13 @@ class Pathway(ElementBase):
         placed="path",
         fields=(
             NAME,
-            Asked(path="pathway_kind", label="Kind"),
-            Asked(path="bore", label="Bore", shelf="bores"),
-            Asked(path="width_mm", label="Width", unit="mm"),
-            Asked(path="height_m", label="Height", unit="m"),
-            Asked(path="surroundings", label="Space"),
-            Asked(path="there", label="There already"),
-            Asked(path="note", label="Note"),
+            FormField(path="pathway_kind", label="Kind"),
+            FormField(path="bore", label="Bore", shelf="bores"),
+            FormField(path="width_mm", label="Width", unit="mm"),
+            FormField(path="height_m", label="Height", unit="m"),
+            FormField(path="surroundings", label="Space"),
+            FormField(path="there", label="There already"),
+            FormField(path="note", label="Note"),
         ),
         tools=(
             Tool(

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from heathrise.core.job import Job, Link
-from heathrise.core.rule import Found, Place, rule
+from heathrise.core.rule import Observation, Place, rule
 from heathrise.core.site.building import Building
 
 # Media that carry a voltage between two houses.
@@ -11,7 +11,7 @@ _CONDUCTS = ("copper", "hybrid", "cord")
 
 
 @rule("links.earths-joined")
-def earths_joined(job: Job, building: Building) -> Iterator[Found]:
+def earths_joined(job: Job, building: Building) -> Iterator[Observation]:
     """A copper run joins two houses."""
     for link in job.of(Link):
         if link.medium not in _CONDUCTS:
@@ -19,7 +19,7 @@ def earths_joined(job: Job, building: Building) -> Iterator[Found]:
         start, end = job.spot(link.a.on), job.spot(link.b.on)
         one, other = building.house_at(start.at), building.house_at(end.at)
         if one is not None and other is not None and one != other:
-            yield Found(
+            yield Observation(
                 subject_ids=(link.id,),
                 subject=link.label,
                 text=f"{link.label} joins {one} and {other} by copper.",

@@ -8,7 +8,7 @@ from heathrise.core.edit import Put
 from heathrise.core.job import Job, Network, Ssid
 from heathrise.core.library import limit
 from heathrise.core.network.subnets import Nets, free_subnet, overlap, prefix_for
-from heathrise.core.rule import Fix, Found, rule
+from heathrise.core.rule import Fix, Observation, rule
 from heathrise.core.units import quantity
 
 
@@ -24,12 +24,12 @@ def _renumber(job: Job, network: Network, prefix: int) -> tuple[Fix, ...]:
 
 
 @rule("network.overlaps-outside")
-def overlaps_outside(job: Job) -> Iterator[Found]:
+def overlaps_outside(job: Job) -> Iterator[Observation]:
     """A network overlaps the service's subnet."""
     outside = job.brief.internet.subnet
     for network in job.of(Network):
         if outside is not None and overlap(network.subnet, outside):
-            yield Found(
+            yield Observation(
                 subject_ids=(network.id,),
                 subject=network.label,
                 text=f"{network.label} is {network.subnet}; the service's own subnet is {outside}.",
@@ -39,11 +39,11 @@ def overlaps_outside(job: Job) -> Iterator[Found]:
 
 
 @rule("network.overlap")
-def networks_overlap(job: Job) -> Iterator[Found]:
+def networks_overlap(job: Job) -> Iterator[Observation]:
     """Two networks of the job overlap."""
     for one, other in combinations(job.of(Network), 2):
         if overlap(one.subnet, other.subnet):
-            yield Found(
+            yield Observation(
                 subject_ids=(one.id, other.id),
                 subject=f"{one.label}, {other.label}",
                 text=f"{one.label} is {one.subnet} and {other.label} is {other.subnet}.",
@@ -53,7 +53,7 @@ def networks_overlap(job: Job) -> Iterator[Found]:
 
 
 @rule("network.vlan-twice")
-def vlan_twice(job: Job) -> Iterator[Found]:
+def vlan_twice(job: Job) -> Iterator[Observation]:
     """Two networks have one VLAN number."""
     by_vlan: dict[int, list[Network]] = defaultdict(list)
     for network in job.of(Network):
@@ -62,7 +62,7 @@ def vlan_twice(job: Job) -> Iterator[Found]:
         if len(networks) > 1:
             free = next(v for v in range(2, 4095) if v not in by_vlan)
             names = " and ".join(network.label for network in networks)
-            yield Found(
+            yield Observation(
                 subject_ids=tuple(network.id for network in networks),
                 subject=names,
                 text=f"{names} both have VLAN {vlan}.",
@@ -72,12 +72,12 @@ def vlan_twice(job: Job) -> Iterator[Found]:
 
 
 @rule("network.scope-small")
-def scope_small(job: Job, nets: Nets) -> Iterator[Found]:
+def scope_small(job: Job, nets: Nets) -> Iterator[Observation]:
     """A scope holds fewer addresses than will be asked for."""
     for scope in nets.scopes:
         if not scope.holds:
             network = job.get(Network, scope.network_id)
-            yield Found(
+            yield Observation(
                 subject_ids=(scope.network_id,),
                 subject=scope.label,
                 value=scope.wanted,
@@ -91,11 +91,11 @@ def scope_small(job: Job, nets: Nets) -> Iterator[Found]:
 
 
 @rule("network.guest-not-isolated")
-def guest_not_isolated(job: Job) -> Iterator[Found]:
+def guest_not_isolated(job: Job) -> Iterator[Observation]:
     """A guest network, or a guest name, is not isolated."""
     for network in job.of(Network):
         if network.purpose == "guest" and not network.isolated:
-            yield Found(
+            yield Observation(
                 subject_ids=(network.id,),
                 subject=network.label,
                 text=f"{network.label} can reach the inside networks.",
@@ -105,7 +105,7 @@ def guest_not_isolated(job: Job) -> Iterator[Found]:
     for ssid in job.of(Ssid):
         if job.get(Network, ssid.network_id).purpose == "guest" and not ssid.isolation:
             fixed = ssid.model_copy(update={"isolation": True})
-            yield Found(
+            yield Observation(
                 subject_ids=(ssid.id,),
                 subject=ssid.label,
                 text=f"Guests on {ssid.label} can reach each other on the air.",
@@ -115,11 +115,11 @@ def guest_not_isolated(job: Job) -> Iterator[Found]:
 
 
 @rule("network.things-reach-in")
-def things_reach_in(job: Job) -> Iterator[Found]:
+def things_reach_in(job: Job) -> Iterator[Observation]:
     """Things may start connections to the inside."""
     for network in job.of(Network):
         if network.purpose == "things" and network.reaches_in:
-            yield Found(
+            yield Observation(
                 subject_ids=(network.id,),
                 subject=network.label,
                 text=f"{network.label} may start connections to the inside.",
@@ -129,11 +129,11 @@ def things_reach_in(job: Job) -> Iterator[Found]:
 
 
 @rule("network.cameras-internet")
-def cameras_internet(job: Job) -> Iterator[Found]:
+def cameras_internet(job: Job) -> Iterator[Observation]:
     """The cameras' network has internet."""
     for network in job.of(Network):
         if network.purpose == "cameras" and network.internet:
-            yield Found(
+            yield Observation(
                 subject_ids=(network.id,),
                 subject=network.label,
                 text=f"{network.label} can reach the internet.",
@@ -143,13 +143,13 @@ def cameras_internet(job: Job) -> Iterator[Found]:
 
 
 @rule("network.beacon-airtime")
-def beacon_airtime_high(nets: Nets) -> Iterator[Found]:
+def beacon_airtime_high(nets: Nets) -> Iterator[Observation]:
     """Beacons take too much of the busiest channel."""
     found = nets.beacons
     if found is None or found.holds or found.limit is None:
         return
     over = found.value > 100 * limit("network.beacon_fault")
-    yield Found(
+    yield Observation(
         subject_ids=("beacons",),
         subject="Names on the air",
         value=found.value,
@@ -163,12 +163,12 @@ def beacon_airtime_high(nets: Nets) -> Iterator[Found]:
 
 
 @rule("network.things-fast-roaming")
-def things_fast_roaming(job: Job) -> Iterator[Found]:
+def things_fast_roaming(job: Job) -> Iterator[Observation]:
     """Fast roaming is on for the things' name."""
     for ssid in job.of(Ssid):
         if job.get(Network, ssid.network_id).purpose == "things" and ssid.fast_roaming:
             fixed = ssid.model_copy(update={"fast_roaming": False})
-            yield Found(
+            yield Observation(
                 subject_ids=(ssid.id,),
                 subject=ssid.label,
                 text=f"Fast roaming is on for {ssid.label}.",

@@ -3,15 +3,15 @@
 from collections.abc import Iterator
 
 from heathrise.core.ordering.kit import Kit
-from heathrise.core.rule import Found, rule
+from heathrise.core.rule import Observation, rule
 
 
 @rule("order.no-price")
-def no_price(kit: Kit) -> Iterator[Found]:
+def no_price(kit: Kit) -> Iterator[Observation]:
     """Lines of the kit list have no price."""
     for line in kit.lines:
         if line.each is None:
-            yield Found(
+            yield Observation(
                 subject_ids=(line.item,),
                 subject=line.label,
                 value=line.order,

@@ -6,19 +6,19 @@ from heathrise.core.cabling.ends import feeds_on, label_of, place_of
 from heathrise.core.edit import Remove
 from heathrise.core.job import Job, Link
 from heathrise.core.power.feeds import FeedPlan
-from heathrise.core.rule import Fix, Found, rule
+from heathrise.core.rule import Fix, Observation, rule
 from heathrise.core.units import quantity
 
 
 @rule("power.voltage-low", per="feed")
-def voltage_low(feed: FeedPlan, job: Job) -> Iterator[Found]:
+def voltage_low(feed: FeedPlan, job: Job) -> Iterator[Observation]:
     """At full load on the hottest day the device gets too little voltage."""
     if feed.holds:
         return
     to_id = job.get(Link, feed.run_id).b.on
     end = label_of(job, to_id)
     got = f"gets {quantity(feed.worst_pd_v, 'V')}" if feed.worst_pd_v is not None else "cannot be fed at all"
-    yield Found(
+    yield Observation(
         subject_ids=(feed.run_id,),
         subject=f"{feed.label} to {end}",
         value=feed.worst_pd_v,
@@ -32,14 +32,14 @@ def voltage_low(feed: FeedPlan, job: Job) -> Iterator[Found]:
 
 
 @rule("power.passive-on-standard")
-def passive_on_standard(job: Job) -> Iterator[Found]:
+def passive_on_standard(job: Job) -> Iterator[Observation]:
     """A passive injector feeds a device of a standard class."""
     for run_id, (injector, model) in feeds_on(job).items():
         if all(group.gives_v is None for group in model.ports):
             continue
         run = job.get(Link, run_id)
         end = label_of(job, run.b.on)
-        yield Found(
+        yield Observation(
             subject_ids=(run.id,),
             subject=f"{run.label} to {end}",
             text=f"{run.label} is fed by a passive injector, and {end} is a standard device.",

@@ -15,7 +15,7 @@ from heathrise.core.radio.bounced import Bounced, areas_crossed, bounced_rays
 from heathrise.core.radio.coverage import client_power_dbm, radio_on, signals
 from heathrise.core.radio.mirrors import mirrored_at, own_storey
 from heathrise.core.radio.reach import around, learned_db, point_cells
-from heathrise.core.radio.scene import Scene, Stand, pattern_of
+from heathrise.core.radio.scene import Scene, Transmitter, pattern_of
 from heathrise.core.radio.way import WayPlace, way_round
 from heathrise.core.site.building import named
 from heathrise.core.sums import Noun, Sum, SumLine
@@ -24,10 +24,12 @@ from heathrise.core.sums import Noun, Sum, SumLine
 _NAMED_RAYS = 3
 
 
-def crossings(scene: Scene, stand: Stand, at: tuple[float, float, float]) -> list[tuple[str, int, float]]:
+def crossings(
+    scene: Scene, transmitter: Transmitter, at: tuple[float, float, float]
+) -> list[tuple[str, int, float]]:
     """Return (what, kind 0 wall or 1 slab, share of the way) along a ray, nearest first."""
-    ray = shapely.LineString([(stand.x_m, stand.y_m), at[:2]])
-    rise = at[2] - stand.z_m
+    ray = shapely.LineString([(transmitter.x_m, transmitter.y_m), at[:2]])
+    rise = at[2] - transmitter.z_m
     found: list[tuple[str, int, float]] = []
     obstacles = scene.building.obstacles
     for i, (x1, y1, x2, y2) in enumerate(obstacles.ends_m):
@@ -36,10 +38,10 @@ def crossings(scene: Scene, stand: Stand, at: tuple[float, float, float]) -> lis
             continue
         share = ray.project(hit) / ray.length
         low, high = obstacles.heights_m[i]
-        if 0 < share < 1 and low <= stand.z_m + share * rise < high:
+        if 0 < share < 1 and low <= transmitter.z_m + share * rise < high:
             found.append((str(i), 0, share))
     for i, slab in enumerate(scene.building.slabs):
-        share = (slab.z_m - stand.z_m) / rise if rise else 0.0
+        share = (slab.z_m - transmitter.z_m) / rise if rise else 0.0
         if 0 < share < 1 and slab.area.covers(ray.interpolate(share, normalized=True)):
             found.append((str(i), 1, share))
     return sorted(found, key=lambda crossing: crossing[2])
@@ -63,11 +65,11 @@ def signal_account(
         return None
     client = library().clients[job.brief.client_class]
     z_m = scene.building.storey(storey_id).elevation_m + limit("air.client_height_m")
-    stand = scene.stand(point)
+    transmitter = scene.transmitter(point)
     end = (at.x_m, at.y_m, z_m)
-    direct = _direct_lines(scene, stand, end, BANDS.index(band))
+    direct = _direct_lines(scene, transmitter, end, BANDS.index(band))
     direct_gain = sum(line.value for line in direct)
-    gain, round_lines, way = _round_lines(scene, stand, band, end, direct_gain)
+    gain, round_lines, way = _round_lines(scene, transmitter, band, end, direct_gain)
     lines = [
         SumLine(label=f"{point.label} sends", value=radio.power_dbm, unit="dBm"),
         SumLine(label="its antenna's peak", value=has.gain_dbi, unit="dBi"),
@@ -75,7 +77,7 @@ def signal_account(
         *round_lines,
         SumLine(label=f"antenna of a {client.label.lower()}", value=client.gain_dbi, unit="dBi"),
     ]
-    learned = float(learned_db(scene, stand, np.array([end]))[0])
+    learned = float(learned_db(scene, transmitter, np.array([end]))[0])
     if learned:
         lines.append(SumLine(label="learned of this place from the survey", value=learned, unit="dB"))
     down = radio.power_dbm + has.gain_dbi + gain + client.gain_dbi + learned
@@ -114,20 +116,22 @@ def error_words(scene: Scene) -> str:
     return f"Usual error 6 to {limit('air.model_error_db'):.0f} dB, nothing measured."
 
 
-def _direct_lines(scene: Scene, stand: Stand, end: tuple[float, float, float], index: int) -> list[SumLine]:
-    way = (end[0] - stand.x_m, end[1] - stand.y_m, end[2] - stand.z_m)
+def _direct_lines(
+    scene: Scene, transmitter: Transmitter, end: tuple[float, float, float], index: int
+) -> list[SumLine]:
+    way = (end[0] - transmitter.x_m, end[1] - transmitter.y_m, end[2] - transmitter.z_m)
     distance = math.hypot(*way)
     far = 10 * limit("air.exponent") * math.log10(max(distance, 1.0))
     lines = [
         SumLine(
-            label=f"{_off_axis_deg(stand, way, distance):.0f} degrees off its axis",
-            value=pattern_of(scene, stand.pattern).relative_db(way, stand.axis, stand.up),
+            label=f"{_off_axis_deg(transmitter, way, distance):.0f} degrees off its axis",
+            value=pattern_of(scene, transmitter.pattern).relative_db(way, transmitter.axis, transmitter.up),
             unit="dB",
         ),
         SumLine(label="free space over 1 m", value=-float(scene.one_metre_db[index]), unit="dB"),
         SumLine(label=f"distance {distance:.1f} m", value=-far, unit="dB"),
-        *_crossing_lines(scene, stand, end, index),
-        *_area_lines(scene, stand, end, index),
+        *_crossing_lines(scene, transmitter, end, index),
+        *_area_lines(scene, transmitter, end, index),
     ]
     if scene.offset_db:
         lines.append(SumLine(label="offset learned from the survey", value=scene.offset_db, unit="dB"))
@@ -135,7 +139,7 @@ def _direct_lines(scene: Scene, stand: Stand, end: tuple[float, float, float], i
 
 
 def _round_lines(
-    scene: Scene, stand: Stand, band: Band, end: tuple[float, float, float], direct_db: float
+    scene: Scene, transmitter: Transmitter, band: Band, end: tuple[float, float, float], direct_db: float
 ) -> tuple[float, list[SumLine], tuple[WayPlace, ...]]:
     """Return the whole path gain, the lines that mirrors and what goes round add, and the way of the
     strongest of them.
@@ -143,23 +147,23 @@ def _round_lines(
     if not scene.model.round:
         return direct_db, [], ()
     lines = []
-    rays = _rays(scene, stand, end, BANDS.index(band), direct_db)
+    rays = _rays(scene, transmitter, end, BANDS.index(band), direct_db)
     mirrored = sum(ray.gain for ray in rays)
     so_far = direct_db + _added_db(direct_db, mirrored)
     if rays:
         note = _ray_words(scene, rays)
         lines.append(SumLine(label="what is mirrored adds", value=so_far - direct_db, unit="dB", note=note))
     cell = int(point_cells(balance_of(scene), np.array([end]))[0])
-    extra = float(around(scene, stand, band)[cell]) if cell >= 0 else 0.0
+    extra = float(around(scene, transmitter, band)[cell]) if cell >= 0 else 0.0
     whole = so_far + _added_db(so_far, extra)
-    way = way_round(scene, stand, band, cell)
+    way = way_round(scene, transmitter, band, cell)
     if way is not None:
         parts = [f"from {way.starts_in} {way.start_gain_db:.1f} dB"]
         parts += [f"{s.name} {s.length_m:.0f} m {-s.loss_db:+.1f}" for s in way.stretches]
         note = f"{'; '.join(parts)}; in all {10 * math.log10(extra):.1f} dB"
         lines.append(SumLine(label="what goes round adds", value=whole - so_far, unit="dB", note=note))
     if rays and rays[0].gain > extra:
-        return whole, lines, _ray_way(scene, stand, rays[0], end)
+        return whole, lines, _ray_way(scene, transmitter, rays[0], end)
     return whole, lines, way.places if way is not None else ()
 
 
@@ -169,10 +173,10 @@ def _added_db(gain_db: float, extra: float) -> float:
 
 
 def _rays(
-    scene: Scene, stand: Stand, end: tuple[float, float, float], index: int, direct_db: float
+    scene: Scene, transmitter: Transmitter, end: tuple[float, float, float], index: int, direct_db: float
 ) -> tuple[Bounced, ...]:
-    mirrored = scene.mirrors and bool(mirrored_at(scene, stand, np.array([end])).every.any())
-    return bounced_rays(scene, stand, end, index, 10 ** (direct_db / 10)) if mirrored else ()
+    mirrored = scene.mirrors and bool(mirrored_at(scene, transmitter, np.array([end])).every.any())
+    return bounced_rays(scene, transmitter, end, index, 10 ** (direct_db / 10)) if mirrored else ()
 
 
 def _ray_words(scene: Scene, rays: tuple[Bounced, ...]) -> str:
@@ -187,26 +191,28 @@ def _ray_words(scene: Scene, rays: tuple[Bounced, ...]) -> str:
 
 
 def _ray_way(
-    scene: Scene, stand: Stand, ray: Bounced, end: tuple[float, float, float]
+    scene: Scene, transmitter: Transmitter, ray: Bounced, end: tuple[float, float, float]
 ) -> tuple[WayPlace, ...]:
-    storey = scene.building.storeys[own_storey(scene, stand)].id
-    corners = ((stand.x_m, stand.y_m), *((x, y) for x, y, _ in ray.places), end[:2])
+    storey = scene.building.storeys[own_storey(scene, transmitter)].id
+    corners = ((transmitter.x_m, transmitter.y_m), *((x, y) for x, y, _ in ray.places), end[:2])
     return tuple(WayPlace(storey_id=storey, at=Point(x_m=round(x, 3), y_m=round(y, 3))) for x, y in corners)
 
 
-def _off_axis_deg(stand: Stand, way: tuple[float, float, float], distance: float) -> float:
+def _off_axis_deg(transmitter: Transmitter, way: tuple[float, float, float], distance: float) -> float:
     if distance < 1e-9:
         return 0.0
-    cosine = sum(a * b for a, b in zip(stand.axis, way, strict=True)) / distance
+    cosine = sum(a * b for a, b in zip(transmitter.axis, way, strict=True)) / distance
     return math.degrees(math.acos(max(-1.0, min(1.0, cosine))))
 
 
-def _crossing_lines(scene: Scene, stand: Stand, end: tuple[float, float, float], index: int) -> list[SumLine]:
+def _crossing_lines(
+    scene: Scene, transmitter: Transmitter, end: tuple[float, float, float], index: int
+) -> list[SumLine]:
     obstacles, slabs = scene.building.obstacles, scene.building.slabs
     lines, walls_db = [], 0.0
-    for which, kind, _ in crossings(scene, stand, end):
+    for which, kind, _ in crossings(scene, transmitter, end):
         if kind == 0:
-            loss = float(scene.losses_db[int(which), index]) * _longer(scene, stand, end, int(which))
+            loss = float(scene.losses_db[int(which), index]) * _longer(scene, transmitter, end, int(which))
             walls_db += loss
             name = obstacles.names[int(which)]
         else:
@@ -225,19 +231,21 @@ def _crossing_lines(scene: Scene, stand: Stand, end: tuple[float, float, float],
     return lines
 
 
-def _longer(scene: Scene, stand: Stand, end: tuple[float, float, float], wall: int) -> float:
+def _longer(scene: Scene, transmitter: Transmitter, end: tuple[float, float, float], wall: int) -> float:
     """Return how much longer the way through a wall is than straight through it, up to three times."""
     if not scene.model.true_angle:
         return 1.0
-    way = np.array(end) - (stand.x_m, stand.y_m, stand.z_m)
+    way = np.array(end) - (transmitter.x_m, transmitter.y_m, transmitter.z_m)
     along = scene.ends_m[wall, 2:] - scene.ends_m[wall, :2]
     straight = abs(along[1] * way[0] - along[0] * way[1]) / np.hypot(*along)
     return float(min(3.0, np.linalg.norm(way) / max(straight, 1e-9)))
 
 
-def _area_lines(scene: Scene, stand: Stand, end: tuple[float, float, float], index: int) -> list[SumLine]:
+def _area_lines(
+    scene: Scene, transmitter: Transmitter, end: tuple[float, float, float], index: int
+) -> list[SumLine]:
     """Return what the ray loses in areas, by the length of way in each."""
-    found = areas_crossed(scene, (stand.x_m, stand.y_m, stand.z_m), end, index)
+    found = areas_crossed(scene, (transmitter.x_m, transmitter.y_m, transmitter.z_m), end, index)
     return [SumLine(label=name, value=-loss, unit="dB") for name, loss in found]
 
 

@@ -28,7 +28,7 @@ from heathrise.core.radio.finds import BandPlan, RadioPlan
 from heathrise.core.radio.reach import factored
 from heathrise.core.radio.scene import Scene, scene_of
 from heathrise.core.radio.scoring import SpaceScore, cells_of, judging, score
-from heathrise.core.radio.views import Sight
+from heathrise.core.radio.views import AirView
 from heathrise.core.radio.walking import Walked, play, steps_of
 from heathrise.core.site.building import named
 from heathrise.core.site.derived import building, peopled, space_demand
@@ -174,12 +174,12 @@ def heard(look: Look, storey_id: str, band: Band) -> Signals:
 
 
 @bulky
-def sight(look: Look, storey_id: str, band: Band) -> Sight:
+def air_view(look: Look, storey_id: str, band: Band) -> AirView:
     """One band of the air over a storey, with its channels."""
     here = scene(look)
     plan = channel_plan(look, band).rows
     signals_there = heard(look, storey_id, band)
-    return Sight(planning(look), here, band, here.grid(storey_id), "weaker", plan, known=signals_there)
+    return AirView(planning(look), here, band, here.grid(storey_id), "weaker", plan, known=signals_there)
 
 
 @derived
@@ -191,7 +191,7 @@ def scored(look: Look, space_id: str) -> SpaceScore | None:
     inside = cells_of(here.building, here.grid(storey_id), storey_id).get(space_id)
     if band is None or inside is None or not len(inside):
         return None
-    over = Sight(
+    over = AirView(
         planning(look), here, band, here.grid(storey_id), "weaker", (), known=heard(look, storey_id, band)
     )
     return score(space_id, storey_id, need, over, inside, judging(job_of(look).practice))
@@ -218,7 +218,7 @@ def space_served(look: Look, space_id: str) -> tuple[Served, ...]:
     assert band is not None
     here = scene(look)
     inside = cells_of(here.building, here.grid(storey_id), storey_id)[space_id]
-    return served_by(sight(look, storey_id, band), inside, band)
+    return served_by(air_view(look, storey_id, band), inside, band)
 
 
 @derived

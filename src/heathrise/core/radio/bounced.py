@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from heathrise.core.library import limit
 from heathrise.core.radio.imaging import piece_of
 from heathrise.core.radio.mirrors import Images, floors_db, kept_images, levels_m
-from heathrise.core.radio.scene import Scene, Stand, pattern_of
+from heathrise.core.radio.scene import Scene, Transmitter, pattern_of
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -39,36 +39,36 @@ class Bounced:
 
 
 def bounced_rays(
-    scene: Scene, stand: Stand, end: Place, band_index: int, direct: float
+    scene: Scene, transmitter: Transmitter, end: Place, band_index: int, direct: float
 ) -> tuple[Bounced, ...]:
-    """Return the mirrored rays to a place of the stand's own storey, the strongest first.
+    """Return the mirrored rays to a place of the transmitter's own storey, the strongest first.
 
     `direct` is the straight ray's path gain as a ratio of power: floor and ceiling throw it back too.
     """
-    images = kept_images(scene, stand)
+    images = kept_images(scene, transmitter)
     where = np.array([end])
-    floor_db = float(floors_db(scene.losses(stand, where), np.array([0]))[0])
-    plan_m = math.dist(end[:2], (stand.x_m, stand.y_m))
-    found = [Bounced((), (), direct * _level_share(scene, stand, plan_m, end))]
+    floor_db = float(floors_db(scene.losses(transmitter, where), np.array([0]))[0])
+    plan_m = math.dist(end[:2], (transmitter.x_m, transmitter.y_m))
+    found = [Bounced((), (), direct * _level_share(scene, transmitter, plan_m, end))]
     for image in range(len(images.mirror)):
-        met = _meetings(scene, stand, images, image, end)
+        met = _meetings(scene, transmitter, images, image, end)
         if met is not None:
-            gain = _gain(scene, stand, *met, end, band_index, floor_db)
+            gain = _gain(scene, transmitter, *met, end, band_index, floor_db)
             found.append(Bounced(*met, gain))
     return tuple(sorted((ray for ray in found if ray.gain > 0), key=lambda ray: -ray.gain))
 
 
 def _meetings(
-    scene: Scene, stand: Stand, images: Images, image: int, end: Place
+    scene: Scene, transmitter: Transmitter, images: Images, image: int, end: Place
 ) -> tuple[tuple[int, ...], tuple[Place, ...]] | None:
-    """Return the walls that mirror the ray by an image and where, nearest the stand first."""
+    """Return the walls that mirror the ray by an image and where, nearest the transmitter first."""
     walls: list[int] = []
     places: list[Place] = []
     to, here = end, image
     while here >= 0:
         wall = int(images.mirror[here])
         seen_at = images.places_m[here]
-        place = _crossing(scene, wall, (float(seen_at[0]), float(seen_at[1]), stand.z_m), to)
+        place = _crossing(scene, wall, (float(seen_at[0]), float(seen_at[1]), transmitter.z_m), to)
         if place is None or not images.lit[here, piece_of(scene.ends_m, wall, place[0], place[1])]:
             return None
         walls.insert(0, wall)
@@ -105,14 +105,14 @@ def _shares(scene: Scene, walls: Ints, start: Place, end: Place) -> Floats:
 
 def _gain(
     scene: Scene,
-    stand: Stand,
+    transmitter: Transmitter,
     walls: tuple[int, ...],
     places: tuple[Place, ...],
     end: Place,
     band: int,
     floor_db: float,
 ) -> float:
-    corners = ((stand.x_m, stand.y_m, stand.z_m), *places, end)
+    corners = ((transmitter.x_m, transmitter.y_m, transmitter.z_m), *places, end)
     legs = list(pairwise(corners))
     length = sum(math.dist(start, stop) for start, stop in legs)
     walls_db = _walls_db(scene, walls, legs)
@@ -120,12 +120,14 @@ def _gain(
     if walls_db[0] > -floor_db - float(scene.one_metre_db[0]) + scene.offset_db - far_db:
         return 0.0
     areas_db = sum(loss for leg in legs for _, loss in areas_crossed(scene, *leg, band))
-    share = 1 + _level_share(scene, stand, sum(math.dist(a[:2], b[:2]) for a, b in legs), end)
+    share = 1 + _level_share(scene, transmitter, sum(math.dist(a[:2], b[:2]) for a, b in legs), end)
     for wall, (place, stop) in zip(walls, legs[1:], strict=True):
         passed = 10 ** (-float(scene.losses_db[wall, band]) / 10)
         share *= _thrown_back(scene, wall, place, stop) * (1 - passed)
     way = tuple(b - a for a, b in zip(*legs[0], strict=True))
-    leaves_db = pattern_of(scene, stand.pattern).relative_db((way[0], way[1], way[2]), stand.axis, stand.up)
+    leaves_db = pattern_of(scene, transmitter.pattern).relative_db(
+        (way[0], way[1], way[2]), transmitter.axis, transmitter.up
+    )
     free_db = far_db + float(scene.one_metre_db[band]) - scene.offset_db
     return share * 10 ** ((leaves_db - free_db - float(walls_db[band]) - areas_db) / 10)
 
@@ -140,12 +142,12 @@ def _walls_db(scene: Scene, walls: tuple[int, ...], legs: list[tuple[Place, Plac
     return total
 
 
-def _level_share(scene: Scene, stand: Stand, plan_m: float, end: Place) -> float:
+def _level_share(scene: Scene, transmitter: Transmitter, plan_m: float, end: Place) -> float:
     """Return what floor and ceiling throw back of a ray of some length in plan, as a share of it."""
-    floor_m, ceiling_m = levels_m(scene, stand)
-    straight = max(math.hypot(plan_m, end[2] - stand.z_m), 1.0)
+    floor_m, ceiling_m = levels_m(scene, transmitter)
+    straight = max(math.hypot(plan_m, end[2] - transmitter.z_m), 1.0)
     found = 0.0
-    for rise in (stand.z_m + end[2] - 2 * floor_m, 2 * ceiling_m - stand.z_m - end[2]):
+    for rise in (transmitter.z_m + end[2] - 2 * floor_m, 2 * ceiling_m - transmitter.z_m - end[2]):
         way = max(math.hypot(plan_m, rise), 1e-6)
         found += _fresnel(abs(rise) / way) * (straight / max(way, 1.0)) ** 2
     return float(found)

@@ -19,7 +19,7 @@ from heathrise.core.radio.channels import span_mhz
 from heathrise.core.radio.colouring import overlap
 from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.radio.rates import usable_shares
-from heathrise.core.radio.views import Sight
+from heathrise.core.radio.views import AirView
 from heathrise.core.site.brief import SpaceDemand
 from heathrise.core.sums import Noun, Sum, SumLine
 
@@ -68,14 +68,14 @@ class _Load:
     parts: list[tuple[str, Floats, float]] = field(default_factory=list)
 
 
-def served_by(sight: Sight, inside: Ints, band: Band) -> tuple[Served, ...]:
+def served_by(air_view: AirView, inside: Ints, band: Band) -> tuple[Served, ...]:
     """Return which points serve the places of a space; the rate is the harmonic mean over them."""
-    rate, server = sight.rates[inside], sight.server[inside]
+    rate, server = air_view.rates[inside], air_view.server[inside]
     found = []
     for number in np.unique(server[server >= 0]):
         here = server == number
         slow = 1 / float(np.mean(1 / np.maximum(rate[here], _SLOWEST_MBPS)))
-        found.append(Served(sight.heard.points[int(number)].id, band, float(here.mean()), slow))
+        found.append(Served(air_view.heard.points[int(number)].id, band, float(here.mean()), slow))
     return tuple(found)
 
 

@@ -18,7 +18,7 @@ from heathrise.core.radio.colouring import Puzzle, overlap, solve
 from heathrise.core.radio.coverage import NOTHING_DBM, radio_on
 from heathrise.core.radio.finds import BandPlan, RadioPlan
 from heathrise.core.radio.reach import factored, gains_db
-from heathrise.core.radio.scene import Scene, Stand, pattern_of
+from heathrise.core.radio.scene import Scene, Transmitter, pattern_of
 
 Floats = NDArray[np.float64]
 SETS_24 = {"1/6/11": (1, 6, 11), "1/5/9/13": (1, 5, 9, 13)}
@@ -107,11 +107,13 @@ def between_db(job: Job, scene: Scene, band: Band, points: Sequence[AccessPoint]
     Without mirrors: which pairs hear each other hangs on tens of dB, not on the last two.
     """
     n = len(points)
-    stands = [replace(scene.stand(point), mirrors=False) for point in points]
-    places = np.array([(s.x_m, s.y_m, s.z_m) for s in stands]).reshape(-1, 3)
+    transmitters = [replace(scene.transmitter(point), mirrors=False) for point in points]
+    places = np.array([(s.x_m, s.y_m, s.z_m) for s in transmitters]).reshape(-1, 3)
     gain_dbi = np.array([_gain_dbi(job, point, band) for point in points])
-    sent = np.array(gains_db(scene, stands, band, places), float).reshape(n, n)
-    hearing = np.array([_towards_db(scene, stand, places) for stand in stands]).reshape(n, n).T
+    sent = np.array(gains_db(scene, transmitters, band, places), float).reshape(n, n)
+    hearing = (
+        np.array([_towards_db(scene, transmitter, places) for transmitter in transmitters]).reshape(n, n).T
+    )
     found: Floats = gain_dbi[:, None] + sent + gain_dbi + hearing
     return found
 
@@ -136,10 +138,10 @@ def _gain_dbi(job: Job, point: AccessPoint, band: Band) -> float:
     return has.gain_dbi if has else 0.0
 
 
-def _towards_db(scene: Scene, stand: Stand, places_m: Floats) -> Floats:
+def _towards_db(scene: Scene, transmitter: Transmitter, places_m: Floats) -> Floats:
     """Return an antenna's gain under its peak towards places (n, 3). [dB]"""
-    ways = places_m - (stand.x_m, stand.y_m, stand.z_m)
-    return pattern_of(scene, stand.pattern).towards_db(ways, stand.axis, stand.up)
+    ways = places_m - (transmitter.x_m, transmitter.y_m, transmitter.z_m)
+    return pattern_of(scene, transmitter.pattern).towards_db(ways, transmitter.axis, transmitter.up)
 
 
 def pair_weights(heard: Floats) -> Floats:

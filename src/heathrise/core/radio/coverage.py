@@ -2,19 +2,17 @@
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
-from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from heathrise.core.job import AccessPoint, Band, Job, Practice, Radio
+from heathrise.core.job import AccessPoint, Band, Job, LinkDirection, Practice, Radio
 from heathrise.core.library import Client, library, limit
 from heathrise.core.radio.reach import gains_db
 from heathrise.core.radio.scene import Grid, Scene
 
 Floats = NDArray[np.float64]
 Float32s = NDArray[np.float32]
-Way = Literal["weaker", "down", "up"]
 Ints = NDArray[np.int64]
 NOTHING_DBM = np.float32(-150.0)
 
@@ -53,17 +51,17 @@ class Signals:
         """What each point hears of a client."""
         return self.way("up")
 
-    def way(self, way: Way) -> Float32s:
+    def way(self, way: LinkDirection) -> Float32s:
         """Return down, up or the weaker of both."""
         level: Float32s = self.paths.gain_db + self._sent_dbm(way)[:, None]
         return level
 
-    def rows(self, way: Way, places: Ints) -> Iterator[Float32s]:
+    def rows(self, way: LinkDirection, places: Ints) -> Iterator[Float32s]:
         """Yield the same point by point, of some places: what is laid side by side is never larger than one."""
         for gain_db, sent_dbm in zip(self.paths.gain_db, self._sent_dbm(way), strict=True):
             yield gain_db[places] + sent_dbm
 
-    def _sent_dbm(self, way: Way) -> Float32s:
+    def _sent_dbm(self, way: LinkDirection) -> Float32s:
         """Return what the sender of each path sends with; of the weaker way, the lesser of both."""
         up = np.full_like(self.power_dbm, self.client_dbm)
         return {"down": self.power_dbm, "up": up, "weaker": np.minimum(self.power_dbm, up)}[way]
@@ -104,18 +102,18 @@ def paths(
     band: Band,
     where: Grid | Floats,
     client: Client | None = None,
-    hasty: str | None = None,
+    unmirrored_id: str | None = None,
 ) -> Paths:
     """Return the paths from every point that is on the air, on a grid or to places (n, 3).
 
-    `hasty` names a point that is being moved: its rays are not followed by mirrors.
+    `unmirrored_id` names a point that is being moved: its rays are not followed by mirrors.
     """
     client = client or library().clients[job.brief.client_class]
     n = where.rows * where.columns if isinstance(where, Grid) else len(where)
     points = tuple(point for point in job.of(AccessPoint) if radio_on(job, point, band) is not None)
-    stands = [replace(scene.stand(point), mirrors=point.id != hasty) for point in points]
+    transmitters = [replace(scene.transmitter(point), mirrors=point.id != unmirrored_id) for point in points]
     found = np.empty((len(points), n), np.float32)
-    for i, gain_db in enumerate(gains_db(scene, stands, band, where)):
+    for i, gain_db in enumerate(gains_db(scene, transmitters, band, where)):
         has = job.equipment[points[i].model].band(band)
         found[i] = gain_db + np.float32((has.gain_dbi if has else 0.0) + client.gain_dbi)
     return Paths(points, found)
@@ -135,10 +133,10 @@ def signals(
     band: Band,
     where: Grid | Floats,
     client: Client | None = None,
-    hasty: str | None = None,
+    unmirrored_id: str | None = None,
 ) -> Signals:
     """Return the signals of every access point that is on the air, on a grid or at places (n, 3)."""
-    return powered(job, paths(job, scene, band, where, client, hasty), band, client)
+    return powered(job, paths(job, scene, band, where, client, unmirrored_id), band, client)
 
 
 def ranked(levels_dbm: Float32s, rank: int) -> Float32s:

@@ -177,8 +177,8 @@ def followed_dbm(job: Job, scene: Scene, found: Sequence[Spot], points: Floats, 
     sending = [
         (i, sends) for i, spot in enumerate(found) if (sends := _sends_dbm(job, spot, band)) is not None
     ]
-    stands = [scene.stand(found[i].point) for i, _ in sending]
-    for (i, sends), gain in zip(sending, gains_db(scene, stands, band, points), strict=True):
+    transmitters = [scene.transmitter(found[i].point) for i, _ in sending]
+    for (i, sends), gain in zip(sending, gains_db(scene, transmitters, band, points), strict=True):
         levels[i] = gain + sends
     return levels
 
@@ -209,11 +209,11 @@ def levels_dbm(job: Job, scene: Scene, found: Sequence[Spot], points: Floats, ba
         sends = _sends_dbm(job, found[i], band)
         if sends is None:
             return
-        stand, powers[i] = scene.stand(found[i].point), sends
-        direct[i] = direct_db(scene.losses(stand, points), band)
+        transmitter, powers[i] = scene.transmitter(found[i].point), sends
+        direct[i] = direct_db(scene.losses(transmitter, points), band)
         storey_id = found[i].point.storey_id
         numbers = balance.numbers[storey_id].ravel()
-        gain = direct_db(grid_losses(scene, stand, balance.grids[storey_id]), band)[numbers >= 0]
+        gain = direct_db(grid_losses(scene, transmitter, balance.grids[storey_id]), band)[numbers >= 0]
         source[i, numbers[numbers >= 0]] = 10.0 ** (gain / 10)
 
     each(straight, range(len(found)))

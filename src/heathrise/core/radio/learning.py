@@ -21,7 +21,7 @@ from heathrise.core.radio.coverage import radio_on
 from heathrise.core.radio.finds import Compared, Grouped, Residual
 from heathrise.core.radio.nearby import common_db2, heard_of
 from heathrise.core.radio.reach import gain_db
-from heathrise.core.radio.scene import Scene, Stand
+from heathrise.core.radio.scene import Scene, Transmitter
 from heathrise.core.site.building import Building, building_of, space_at
 
 Floats = NDArray[np.float64]
@@ -65,12 +65,12 @@ def predicted_dbm(job: Job, scene: Scene, survey: Survey) -> Floats:
         radio = radio_on(job, point, band)
         has = job.equipment[point.model].band(band)
         mine = np.array([i for i, r in enumerate(survey.rows) if (r.point_id, r.band) == (point_id, band)])
-        gain = gain_db(scene, scene.stand(point), band, survey.places[mine])
+        gain = gain_db(scene, scene.transmitter(point), band, survey.places[mine])
         found[mine] = gain + (radio.power_dbm if radio else 0.0) + (has.gain_dbi if has else 0.0)
     return found
 
 
-def compare(job: Job, scene: Scene) -> Compared:
+def measured_against_predicted(job: Job, scene: Scene) -> Compared:
     """Return measured beside predicted, point by point, by space and by wall crossed."""
     survey = survey_of(job)
     predicted = predicted_dbm(job, scene, survey) if survey.rows else np.empty(0)
@@ -137,14 +137,14 @@ def _crossed(job: Job, scene: Scene, survey: Survey) -> Floats:
             code = obstacles.build_ups[n]
             if code in codes:
                 found[i, codes.index(code)] += 1
-        for code in _slabs_crossed(scene, scene.stand(point), survey.places[i]):
+        for code in _slabs_crossed(scene, scene.transmitter(point), survey.places[i]):
             found[i, codes.index(code)] += 1
     return found
 
 
-def _slabs_crossed(scene: Scene, stand: Stand, place: Floats) -> list[str]:
+def _slabs_crossed(scene: Scene, transmitter: Transmitter, place: Floats) -> list[str]:
     """Return the build-ups of the slabs a straight ray crosses."""
-    start, found = np.array([stand.x_m, stand.y_m, stand.z_m]), []
+    start, found = np.array([transmitter.x_m, transmitter.y_m, transmitter.z_m]), []
     for slab in scene.building.slabs:
         share = (slab.z_m - start[2]) / (place[2] - start[2]) if place[2] != start[2] else 0.0
         if 0 < share < 1 and slab.area.covers(shapely.Point(start[:2] + share * (place - start)[:2])):

@@ -34,7 +34,7 @@ from heathrise.core.radio.imaging import (
     ways,
 )
 from heathrise.core.radio.keeping import room
-from heathrise.core.radio.scene import Grid, Losses, Scene, Stand, grid_losses, pattern_of
+from heathrise.core.radio.scene import Grid, Losses, Scene, Transmitter, grid_losses, pattern_of
 
 Floats = NDArray[np.float64]
 Float32s = NDArray[np.float32]
@@ -51,9 +51,9 @@ _SEEN_AT = BANDS.index("5")
 
 @dataclass(frozen=True)
 class Images:
-    """Images of one stand: the wall that mirrors each, what it is an image of, where it seems to be.
+    """Images of one transmitter: the wall that mirrors each, what it is an image of, where it seems to be.
 
-    `parent` is -1 for an image of the stand itself. `listed` are the walls in the way of rays,
+    `parent` is -1 for an image of the transmitter itself. `listed` are the walls in the way of rays,
     `way_m` their ends and how near each is to where the rays seem to come from; `offsets` cuts them into spans, for
     each image first the walls before each piece of its mirror (`imaging.PIECES`), then those beyond each.
     """
@@ -78,17 +78,17 @@ class Mirrored:
 class _Finder:
     """Collects images wall by wall."""
 
-    def __init__(self, scene: Scene, stand: Stand, low_m: float):
-        self.scene, self.stand = scene, stand
-        self.low_m, self.high_m = min(low_m, stand.z_m), max(low_m, stand.z_m)
-        self.source_m = np.array([stand.x_m, stand.y_m, stand.z_m])
+    def __init__(self, scene: Scene, transmitter: Transmitter, low_m: float):
+        self.scene, self.transmitter = scene, transmitter
+        self.low_m, self.high_m = min(low_m, transmitter.z_m), max(low_m, transmitter.z_m)
+        self.source_m = np.array([transmitter.x_m, transmitter.y_m, transmitter.z_m])
         self.mirror: list[int] = []
         self.parent: list[int] = []
         self.places: list[tuple[float, float]] = []
 
     def add(self, wall: int, parent: int) -> None:
-        """Add the image of the stand (parent -1) or of an image in a wall."""
-        seen_from = (self.stand.x_m, self.stand.y_m) if parent < 0 else self.places[parent]
+        """Add the image of the transmitter (parent -1) or of an image in a wall."""
+        seen_from = (self.transmitter.x_m, self.transmitter.y_m) if parent < 0 else self.places[parent]
         self.mirror.append(wall)
         self.parent.append(parent)
         self.places.append(mirrored(self.scene.ends_m, wall, *seen_from))
@@ -117,7 +117,7 @@ class _Finder:
         return _of_lit_pieces(Images(mirror, parent, places, *in_way, lit))
 
     def first(self) -> list[tuple[int, int]]:
-        """Return (-1, wall) of the walls the stand itself meets most strongly."""
+        """Return (-1, wall) of the walls the transmitter itself meets most strongly."""
         spans, places = self._places()
         # Just before each wall, so that it is not in its own way.
         places = places - _BEFORE * (places - self.source_m)
@@ -150,7 +150,7 @@ class _Finder:
 
     def _places(self) -> tuple[Ints, Floats]:
         scene = self.scene
-        return places_along(scene.ends_m, scene.heights_m, scene.losses_db, self.stand.z_m, self.low_m)
+        return places_along(scene.ends_m, scene.heights_m, scene.losses_db, self.transmitter.z_m, self.low_m)
 
 
 def _most(gain_db: Floats, most: int, row: int = 0) -> list[tuple[int, int]]:
@@ -175,9 +175,9 @@ def _of_lit_pieces(images: Images) -> Images:
     return replace(images, offsets=offsets, listed=images.listed[kept], way_m=images.way_m[kept])
 
 
-def images_of(scene: Scene, stand: Stand, low_m: float) -> Images:
-    """Return the images of a stand whose rays matter at a height or above it. [m]"""
-    finder = _Finder(scene, stand, low_m)
+def images_of(scene: Scene, transmitter: Transmitter, low_m: float) -> Images:
+    """Return the images of a transmitter whose rays matter at a height or above it. [m]"""
+    finder = _Finder(scene, transmitter, low_m)
     for image, wall in finder.first():
         finder.add(wall, image)
     for image, wall in finder.second(finder.images()):
@@ -186,29 +186,34 @@ def images_of(scene: Scene, stand: Stand, low_m: float) -> Images:
 
 
 @cached(room(96), lock=Lock())
-def kept_images(scene: Scene, stand: Stand) -> Images:
-    """Return the images of a stand for clients on its own storey, kept."""
-    floor_m = scene.building.storeys[own_storey(scene, stand)].elevation_m
-    return images_of(scene, stand, floor_m + limit("air.client_height_m"))
+def kept_images(scene: Scene, transmitter: Transmitter) -> Images:
+    """Return the images of a transmitter for clients on its own storey, kept."""
+    floor_m = scene.building.storeys[own_storey(scene, transmitter)].elevation_m
+    return images_of(scene, transmitter, floor_m + limit("air.client_height_m"))
 
 
-def mirrored_at(scene: Scene, stand: Stand, points_m: Floats) -> Mirrored:
-    """Return what mirrors bring to points (n, 3) indoors on the stand's own storey; nothing elsewhere."""
-    tiled = _by_tile(points_m, _indoors(scene, own_storey(scene, stand), points_m))
-    return _mirrored(scene, stand, points_m, scene.losses(stand, points_m), tiled)
+def mirrored_at(scene: Scene, transmitter: Transmitter, points_m: Floats) -> Mirrored:
+    """Return what mirrors bring to points (n, 3) indoors on the transmitter's own storey; nothing elsewhere."""
+    tiled = _by_tile(points_m, _indoors(scene, own_storey(scene, transmitter), points_m))
+    return _mirrored(scene, transmitter, points_m, scene.losses(transmitter, points_m), tiled)
 
 
-def _mirrored(scene: Scene, stand: Stand, points_m: Floats, losses: Losses, tiled: Tiled) -> Mirrored:
+def _mirrored(
+    scene: Scene, transmitter: Transmitter, points_m: Floats, losses: Losses, tiled: Tiled
+) -> Mirrored:
     """Return the same where the straight rays' losses are known, for the points that were tiled."""
     order, tiles = tiled
-    if not len(order) or not len(scene.ends_m) or not _is_under_roof(scene, stand):
+    if not len(order) or not len(scene.ends_m) or not _is_under_roof(scene, transmitter):
         none = np.broadcast_to(np.float32(0), (3, len(points_m)))
         return Mirrored(none, none)
     every, twice = np.zeros((3, len(points_m))), np.zeros((3, len(points_m)))
-    images = kept_images(scene, stand)
-    shape = pattern_of(scene, stand.pattern)
+    images = kept_images(scene, transmitter)
+    shape = pattern_of(scene, transmitter.pattern)
     points = np.ascontiguousarray(points_m[order])
-    source_m, level_m = np.array([stand.x_m, stand.y_m, stand.z_m]), levels_m(scene, stand)
+    source_m, level_m = (
+        np.array([transmitter.x_m, transmitter.y_m, transmitter.z_m]),
+        levels_m(scene, transmitter),
+    )
     every[:, order], twice[:, order] = mirrored_gain(
         images.mirror,
         images.parent,
@@ -229,8 +234,8 @@ def _mirrored(scene: Scene, stand: Stand, points_m: Floats, losses: Losses, tile
         scene.one_metre_db - scene.offset_db,
         limit("air.mirror_permittivity"),
         floors_db(losses, order),
-        np.asarray(stand.axis),
-        np.asarray(stand.up),
+        np.asarray(transmitter.axis),
+        np.asarray(transmitter.up),
         shape.by_cosine,
         shape.azimuth,
         shape.elevation,
@@ -244,26 +249,26 @@ def _mirrored(scene: Scene, stand: Stand, points_m: Floats, losses: Losses, tile
     return Mirrored(every.astype(np.float32), twice.astype(np.float32))
 
 
-def levels_m(scene: Scene, stand: Stand) -> Floats:
-    """Return the heights of floor and ceiling of a stand's storey, (2,). [m]"""
-    storey = scene.building.storeys[own_storey(scene, stand)]
-    return np.array([storey.elevation_m, max(stand.z_m, storey.elevation_m + storey.ceiling_m)])
+def levels_m(scene: Scene, transmitter: Transmitter) -> Floats:
+    """Return the heights of floor and ceiling of a transmitter's storey, (2,). [m]"""
+    storey = scene.building.storeys[own_storey(scene, transmitter)]
+    return np.array([storey.elevation_m, max(transmitter.z_m, storey.elevation_m + storey.ceiling_m)])
 
 
 def _by_tile(points_m: Floats, rows: Ints) -> Tiled:
     """Return rows by the tiles their points lie in."""
     tiles = np.floor(points_m[rows, :2] / _TILE_M).astype(np.int64)
-    # Each thread takes a run of tiles: mixed, so that none gets all the busy ones near the stand.
+    # Each thread takes a run of tiles: mixed, so that none gets all the busy ones near the transmitter.
     mixed = (tiles @ np.array([73, 151])) % 97
     order = np.lexsort((tiles[:, 0], tiles[:, 1], mixed))
     changes = np.flatnonzero(np.diff(tiles[order], axis=0).any(axis=1)) + 1
     return rows[order], np.concatenate([[0], changes, [len(rows)]])
 
 
-def own_storey(scene: Scene, stand: Stand) -> int:
-    """Return the number of the storey a stand is on."""
+def own_storey(scene: Scene, transmitter: Transmitter) -> int:
+    """Return the number of the storey a transmitter is on."""
     storeys = scene.building.storeys
-    return max((i for i, s in enumerate(storeys) if s.elevation_m <= stand.z_m + 1e-6), default=0)
+    return max((i for i, s in enumerate(storeys) if s.elevation_m <= transmitter.z_m + 1e-6), default=0)
 
 
 def floors_db(losses: Losses, rows: Ints) -> Floats:
@@ -277,9 +282,9 @@ def floors_db(losses: Losses, rows: Ints) -> Floats:
     return floors
 
 
-def _is_under_roof(scene: Scene, stand: Stand) -> bool:
-    """Say whether a stand hangs below the top of its storey."""
-    return stand.z_m < scene.building.top_m(scene.building.storeys[own_storey(scene, stand)])
+def _is_under_roof(scene: Scene, transmitter: Transmitter) -> bool:
+    """Say whether a transmitter hangs below the top of its storey."""
+    return transmitter.z_m < scene.building.top_m(scene.building.storeys[own_storey(scene, transmitter)])
 
 
 def _indoors(scene: Scene, own: int, points_m: Floats) -> Ints:
@@ -302,7 +307,7 @@ def _tiled_grid(scene: Scene, own: int, grid: Grid) -> Tiled:
 
 
 @cached(room(128), lock=Lock())
-def grid_mirrored(scene: Scene, stand: Stand, grid: Grid) -> Mirrored:
+def grid_mirrored(scene: Scene, transmitter: Transmitter, grid: Grid) -> Mirrored:
     """Return what mirrors bring over a grid, kept."""
-    tiled = _tiled_grid(scene, own_storey(scene, stand), grid)
-    return _mirrored(scene, stand, grid.points_m(), grid_losses(scene, stand, grid), tiled)
+    tiled = _tiled_grid(scene, own_storey(scene, transmitter), grid)
+    return _mirrored(scene, transmitter, grid.points_m(), grid_losses(scene, transmitter, grid), tiled)

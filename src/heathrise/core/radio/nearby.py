@@ -20,7 +20,7 @@ from heathrise.core.job import NearShift
 from heathrise.core.library import limit
 from heathrise.core.radio.keeping import room
 from heathrise.core.radio.mirrors import own_storey
-from heathrise.core.radio.scene import Grid, Scene, Stand
+from heathrise.core.radio.scene import Grid, Scene, Transmitter
 from heathrise.core.site.building import Building
 
 Floats = NDArray[np.float64]
@@ -52,24 +52,24 @@ def common_db2(one: Heard, other: Heard) -> Floats:
     return alike
 
 
-def near_db(scene: Scene, stand: Stand, where: Grid | Floats) -> Float32s:
-    """Return what readings of a stand teach of a grid (kept) or of points (n, 3); 0 where none was near. [dB]"""
-    readings = _readings(scene, stand)
+def near_db(scene: Scene, transmitter: Transmitter, where: Grid | Floats) -> Float32s:
+    """Return what readings of a transmitter teach of a grid (kept) or of points (n, 3); 0 where none was near. [dB]"""
+    readings = _readings(scene, transmitter)
     if not readings:
         return np.zeros(1, np.float32)
     return _on_grid(scene, readings, where) if isinstance(where, Grid) else _at(scene, readings, where)
 
 
-def _readings(scene: Scene, stand: Stand) -> tuple[NearShift, ...]:
+def _readings(scene: Scene, transmitter: Transmitter) -> tuple[NearShift, ...]:
     """Return the readings of the point that stands here."""
     if scene.learned is None or not scene.learned.near:
         return ()
-    storey_id = scene.building.storeys[own_storey(scene, stand)].id
+    storey_id = scene.building.storeys[own_storey(scene, transmitter)].id
     return tuple(
         n
         for n in scene.learned.near
         if n.from_storey_id == storey_id
-        and np.hypot(n.from_at.x_m - stand.x_m, n.from_at.y_m - stand.y_m) < _SAME_M
+        and np.hypot(n.from_at.x_m - transmitter.x_m, n.from_at.y_m - transmitter.y_m) < _SAME_M
     )
 
 

@@ -14,7 +14,7 @@ from heathrise.core.radio.balance import Balance, balance_of, scattered
 from heathrise.core.radio.keeping import is_kept, room
 from heathrise.core.radio.mirrors import Mirrored, grid_mirrored, mirrored_at, own_storey
 from heathrise.core.radio.nearby import near_db, space_numbers
-from heathrise.core.radio.scene import Grid, Losses, Scene, Stand, grid_losses
+from heathrise.core.radio.scene import Grid, Losses, Scene, Transmitter, grid_losses
 from heathrise.core.radio.threads import each
 
 Floats = NDArray[np.float64]
@@ -30,103 +30,113 @@ def direct_db(losses: Losses, band: Band) -> Float32s:
     return gain
 
 
-def losses_of(scene: Scene, stand: Stand, where: Grid | Floats) -> Losses:
+def losses_of(scene: Scene, transmitter: Transmitter, where: Grid | Floats) -> Losses:
     """Return direct losses on a grid (kept) or at points (n, 3)."""
-    stand = replace(stand, mirrors=True)
-    return grid_losses(scene, stand, where) if isinstance(where, Grid) else _losses_at(scene, stand, where)
+    transmitter = replace(transmitter, mirrors=True)
+    return (
+        grid_losses(scene, transmitter, where)
+        if isinstance(where, Grid)
+        else _losses_at(scene, transmitter, where)
+    )
 
 
-def _by_places(scene: Scene, stand: Stand, points_m: Floats) -> tuple[Scene, Stand, bytes]:
-    return scene, stand, points_m.tobytes()
+def _by_places(scene: Scene, transmitter: Transmitter, points_m: Floats) -> tuple[Scene, Transmitter, bytes]:
+    return scene, transmitter, points_m.tobytes()
 
 
 @cached(room(2), key=_by_places, lock=Lock())
-def _losses_at(scene: Scene, stand: Stand, points_m: Floats) -> Losses:
+def _losses_at(scene: Scene, transmitter: Transmitter, points_m: Floats) -> Losses:
     """Return direct losses at points (n, 3), kept a while: one band after another asks for the same."""
-    return scene.losses(stand, points_m)
+    return scene.losses(transmitter, points_m)
 
 
 @cached(room(96), lock=Lock())
-def around(scene: Scene, stand: Stand, band: Band) -> Float32s:
+def around(scene: Scene, transmitter: Transmitter, band: Band) -> Float32s:
     """Return the indirect path gain of every cell indoors, as a ratio of power, kept.
 
-    Direct rays are followed to the stand's storey, the one above and the one below; what is
+    Direct rays are followed to the transmitter's storey, the one above and the one below; what is
     thrown back further off has crossed two slabs and is not heard.
     """
     balance = balance_of(scene)
     direct, twice = np.zeros(balance.count), np.zeros(balance.count)
     followed = np.zeros(balance.count, bool)
-    if follows(scene, stand):
-        own = scene.building.storeys[own_storey(scene, stand)].id
+    if follows(scene, transmitter):
+        own = scene.building.storeys[own_storey(scene, transmitter)].id
         numbers = balance.numbers[own].ravel()
-        found = grid_mirrored(scene, stand, balance.grids[own]).twice[BANDS.index(band)]
+        found = grid_mirrored(scene, transmitter, balance.grids[own]).twice[BANDS.index(band)]
         twice[numbers[numbers >= 0]] = found[numbers >= 0]
         followed[numbers[numbers >= 0]] = True
-    for storey_id in _near_storeys(scene, stand):
+    for storey_id in _near_storeys(scene, transmitter):
         numbers = balance.numbers[storey_id].ravel()
         inside = numbers >= 0
-        gain = direct_db(losses_of(scene, stand, balance.grids[storey_id]), band)
+        gain = direct_db(losses_of(scene, transmitter, balance.grids[storey_id]), band)
         direct[numbers[inside]] = 10.0 ** (gain[inside] / 10.0)
     gone_round = balance.solver(band).around(
-        scattered(direct, followed), twice if follows(scene, stand) else None
+        scattered(direct, followed), twice if follows(scene, transmitter) else None
     )
     whole: Float32s = gone_round.astype(np.float32)
     return whole
 
 
-def follows(scene: Scene, stand: Stand) -> bool:
-    """Say whether a stand's rays are followed by mirrors."""
-    return scene.mirrors and stand.mirrors
+def follows(scene: Scene, transmitter: Transmitter) -> bool:
+    """Say whether a transmitter's rays are followed by mirrors."""
+    return scene.mirrors and transmitter.mirrors
 
 
-def mirrored_of(scene: Scene, stand: Stand, where: Grid | Floats) -> Mirrored:
+def mirrored_of(scene: Scene, transmitter: Transmitter, where: Grid | Floats) -> Mirrored:
     """Return what walls mirror on a grid (kept) or at points (n, 3)."""
-    return grid_mirrored(scene, stand, where) if isinstance(where, Grid) else mirrored_at(scene, stand, where)
+    return (
+        grid_mirrored(scene, transmitter, where)
+        if isinstance(where, Grid)
+        else mirrored_at(scene, transmitter, where)
+    )
 
 
-def _near_storeys(scene: Scene, stand: Stand) -> list[str]:
-    storeys, own = scene.building.storeys, own_storey(scene, stand)
+def _near_storeys(scene: Scene, transmitter: Transmitter) -> list[str]:
+    storeys, own = scene.building.storeys, own_storey(scene, transmitter)
     return [storey.id for storey in storeys[max(0, own - 1) : own + 2]]
 
 
-def gain_db(scene: Scene, stand: Stand, band: Band, where: Grid | Floats) -> Float32s:
+def gain_db(scene: Scene, transmitter: Transmitter, band: Band, where: Grid | Floats) -> Float32s:
     """Return the path gain, antenna under its peak included, on a grid (kept) or at points (n, 3). [dB]"""
     return (
-        _on_grid_db(scene, stand, band, where)
+        _on_grid_db(scene, transmitter, band, where)
         if isinstance(where, Grid)
-        else _at_db(scene, stand, band, where)
+        else _at_db(scene, transmitter, band, where)
     )
 
 
 @cached(room(48), lock=Lock())
-def _on_grid_db(scene: Scene, stand: Stand, band: Band, grid: Grid) -> Float32s:
-    return _at_db(scene, stand, band, grid)
+def _on_grid_db(scene: Scene, transmitter: Transmitter, band: Band, grid: Grid) -> Float32s:
+    return _at_db(scene, transmitter, band, grid)
 
 
-def _at_db(scene: Scene, stand: Stand, band: Band, where: Grid | Floats) -> Float32s:
-    direct = direct_db(losses_of(scene, stand, where), band)
+def _at_db(scene: Scene, transmitter: Transmitter, band: Band, where: Grid | Floats) -> Float32s:
+    direct = direct_db(losses_of(scene, transmitter, where), band)
     if not scene.building.storeys:
         return direct
-    learned = learned_db(scene, stand, where)
+    learned = learned_db(scene, transmitter, where)
     if not scene.model.round:
         return direct + learned
     balance = balance_of(scene)
     cells = grid_cells(balance, where) if isinstance(where, Grid) else point_cells(balance, where)
-    extra = np.concatenate([around(scene, stand, band), np.zeros(1, np.float32)])[cells]
-    if follows(scene, stand):
-        extra = extra + mirrored_of(scene, stand, where).every[BANDS.index(band)]
+    extra = np.concatenate([around(scene, transmitter, band), np.zeros(1, np.float32)])[cells]
+    if follows(scene, transmitter):
+        extra = extra + mirrored_of(scene, transmitter, where).every[BANDS.index(band)]
     both: Float32s = 10 * np.log10(10 ** (direct / 10) + extra, dtype=np.float32)
     return np.maximum(both, NOTHING_DB) + learned
 
 
-def gains_db(scene: Scene, stands: Sequence[Stand], band: Band, where: Grid | Floats) -> list[Float32s]:
-    """Return `gain_db` of many stands. Those not known yet are found one a thread."""
-    unknown = [stand for stand in stands if not _is_known(scene, stand, band, where)]
+def gains_db(
+    scene: Scene, transmitters: Sequence[Transmitter], band: Band, where: Grid | Floats
+) -> list[Float32s]:
+    """Return `gain_db` of many transmitters. Those not known yet are found one a thread."""
+    unknown = [transmitter for transmitter in transmitters if not _is_known(scene, transmitter, band, where)]
     if len(unknown) > 1:
         factored(scene, (band,))
         found = dict(zip(unknown, each(lambda s: gain_db(scene, s, band, where), unknown), strict=True))
-        return [found[s] if s in found else gain_db(scene, s, band, where) for s in stands]
-    return [gain_db(scene, stand, band, where) for stand in stands]
+        return [found[s] if s in found else gain_db(scene, s, band, where) for s in transmitters]
+    return [gain_db(scene, transmitter, band, where) for transmitter in transmitters]
 
 
 def factored(scene: Scene, bands: Sequence[Band]) -> None:
@@ -136,23 +146,23 @@ def factored(scene: Scene, bands: Sequence[Band]) -> None:
         each(lambda solver: solver.factor, solvers)
 
 
-def _is_known(scene: Scene, stand: Stand, band: Band, where: Grid | Floats) -> bool:
-    """Say whether the slow parts of a stand's gain are kept: a single one is left to all threads."""
+def _is_known(scene: Scene, transmitter: Transmitter, band: Band, where: Grid | Floats) -> bool:
+    """Say whether the slow parts of a transmitter's gain are kept: a single one is left to all threads."""
     if not isinstance(where, Grid):
         return False
-    if is_kept(_on_grid_db, scene, stand, band, where):
+    if is_kept(_on_grid_db, scene, transmitter, band, where):
         return True
-    if not is_kept(grid_losses, scene, replace(stand, mirrors=True), where):
+    if not is_kept(grid_losses, scene, replace(transmitter, mirrors=True), where):
         return False
-    return not (scene.model.round and scene.building.storeys) or is_kept(around, scene, stand, band)
+    return not (scene.model.round and scene.building.storeys) or is_kept(around, scene, transmitter, band)
 
 
-def learned_db(scene: Scene, stand: Stand, where: Grid | Floats) -> Float32s:
-    """Return what a survey taught of the space each place lies in, and of the stand heard there. [dB]"""
+def learned_db(scene: Scene, transmitter: Transmitter, where: Grid | Floats) -> Float32s:
+    """Return what a survey taught of the space each place lies in, and of the transmitter heard there. [dB]"""
     if scene.learned is None:
         return np.zeros(1, np.float32)
     spaces = _learned_on_grid(scene, where) if isinstance(where, Grid) else _learned_at(scene, where)
-    return spaces + near_db(scene, stand, where)
+    return spaces + near_db(scene, transmitter, where)
 
 
 @lru_cache(maxsize=32)

@@ -15,7 +15,7 @@ from heathrise.core.radio.colouring import overlap
 from heathrise.core.radio.coverage import client_power_dbm, radios
 from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.radio.scoring import SpaceScore
-from heathrise.core.rule import Fix, Found, Place, rule
+from heathrise.core.rule import Fix, Observation, Place, rule
 from heathrise.core.site.building import Building, space_at
 from heathrise.core.units import quantity, ratio_to_db
 
@@ -37,12 +37,12 @@ def with_radio(job: Job, point: AccessPoint, band: str, **changes: object) -> Ac
 
 
 @rule("air.space-under-need", per="score")
-def space_under_need(score: SpaceScore, job: Job, building: Building) -> Iterator[Found]:
+def space_under_need(score: SpaceScore, job: Job, building: Building) -> Iterator[Observation]:
     """Too small a share of a space has the best signal it needs."""
     if score.best_share < limit("air.pass_share"):
         need = library().needs[score.need]
         short = 100 * (1 - score.best_share)
-        yield Found(
+        yield Observation(
             subject_ids=(score.space_id,),
             subject=score.label,
             value=score.worst_dbm,
@@ -68,7 +68,7 @@ def _advice(job: Job, building: Building, score: SpaceScore) -> str:
 
 
 @rule("air.no-second-signal", per="score")
-def no_second_signal(score: SpaceScore, job: Job) -> Iterator[Found]:
+def no_second_signal(score: SpaceScore, job: Job) -> Iterator[Observation]:
     """A space that needs a second signal has too little of it."""
     if job.practice.second_signal == "ignored":
         return
@@ -76,7 +76,7 @@ def no_second_signal(score: SpaceScore, job: Job) -> Iterator[Found]:
     if need.second_dbm is None or score.second_share >= limit("air.pass_share"):
         return
     wished = job.practice.second_signal == "wished"
-    yield Found(
+    yield Observation(
         subject_ids=(score.space_id,),
         subject=score.label,
         value=score.worst_second_dbm,
@@ -93,7 +93,7 @@ def no_second_signal(score: SpaceScore, job: Job) -> Iterator[Found]:
 
 
 @rule("air.up-down-apart")
-def up_down_apart(job: Job, air: Air) -> Iterator[Found]:
+def up_down_apart(job: Job, air: Air) -> Iterator[Observation]:
     """The access point is much louder than its clients."""
     client = library().clients[job.brief.client_class]
     hears_better = limit("air.noise_figure_client_db") - limit("air.noise_figure_point_db")
@@ -109,7 +109,7 @@ def up_down_apart(job: Job, air: Air) -> Iterator[Found]:
             continue
         level = row.power_dbm - (apart - limit("air.imbalance_warning_db"))
         over = apart > limit("air.imbalance_fault_db")
-        yield Found(
+        yield Observation(
             subject_ids=(row.point_id, row.band),
             subject=f"{row.label}, {row.band} GHz",
             value=round(apart, 1),
@@ -132,14 +132,14 @@ def _power_fix(job: Job, point: AccessPoint, row: RadioPlan, power_dbm: float) -
 
 
 @rule("air.power-over-domain")
-def power_over_domain(job: Job, air: Air) -> Iterator[Found]:
+def power_over_domain(job: Job, air: Air) -> Iterator[Observation]:
     """Power and antenna together exceed the domain's limit on the channel."""
     for row in air.radio_plan:
         if row.eirp_limit_dbm is None or row.eirp_dbm <= row.eirp_limit_dbm + 1e-9:
             continue
         point = job.get(AccessPoint, row.point_id)
         gain = row.eirp_dbm - row.power_dbm
-        yield Found(
+        yield Observation(
             subject_ids=(row.point_id, row.band),
             subject=f"{row.label}, {row.band} GHz",
             value=round(row.eirp_dbm, 1),
@@ -155,12 +155,12 @@ def power_over_domain(job: Job, air: Air) -> Iterator[Found]:
 
 
 @rule("air.in-no-go")
-def in_no_go(job: Job, building: Building) -> Iterator[Found]:
+def in_no_go(job: Job, building: Building) -> Iterator[Observation]:
     """An access point stands in a space marked as no-go."""
     for point in job.of(AccessPoint):
         space = space_at(job, building, point.storey_id, point.at)
         if space is not None and space.no_go:
-            yield Found(
+            yield Observation(
                 subject_ids=(point.id,),
                 subject=point.label,
                 text=f"{point.label} stands in {space.label}, which is a no-go: {space.no_go}.",
@@ -170,12 +170,12 @@ def in_no_go(job: Job, building: Building) -> Iterator[Found]:
 
 
 @rule("air.in-wall")
-def in_wall(job: Job) -> Iterator[Found]:
+def in_wall(job: Job) -> Iterator[Observation]:
     """An access point under a ceiling or on a desk stands inside a wall."""
     for point, wall, apart in _beside_walls(job):
         half = _half_thickness_m(job, wall)
         if apart < half - 0.01:
-            yield Found(
+            yield Observation(
                 subject_ids=(point.id, wall.id),
                 subject=point.label,
                 value=round(apart, 3),
@@ -209,12 +209,12 @@ def _half_thickness_m(job: Job, wall: Wall) -> float:
 
 
 @rule("air.two-at-one-spot")
-def two_at_one_spot(job: Job) -> Iterator[Found]:
+def two_at_one_spot(job: Job) -> Iterator[Observation]:
     """Two access points hang so near each other that they serve as one and disturb each other."""
     for one, other in combinations(job.of(AccessPoint), 2):
         apart = math.hypot(one.at.x_m - other.at.x_m, one.at.y_m - other.at.y_m)
         if one.storey_id == other.storey_id and apart < limit("air.least_apart_m"):
-            yield Found(
+            yield Observation(
                 subject_ids=(one.id, other.id),
                 subject=f"{one.label}, {other.label}",
                 value=round(apart, 2),
@@ -229,7 +229,7 @@ def two_at_one_spot(job: Job) -> Iterator[Found]:
 
 
 @rule("air.same-channel")
-def same_channel(job: Job, air: Air) -> Iterator[Found]:
+def same_channel(job: Job, air: Air) -> Iterator[Observation]:
     """A radio set by hand shares its channel with loud neighbours while a quieter one exists."""
     for row in air.radio_plan:
         if not row.fixed or row.shared - row.quietest_shared < WORTH_CHANGING:
@@ -237,7 +237,7 @@ def same_channel(job: Job, air: Air) -> Iterator[Found]:
         point = job.get(AccessPoint, row.point_id)
         names = " and ".join(other.label for other in _on_its_channel(air, row)[:2])
         put = Put(element=with_radio(job, point, row.band, channel=row.quietest))
-        yield Found(
+        yield Observation(
             subject_ids=(row.point_id, row.band),
             subject=f"{row.label}, {row.band} GHz",
             value=row.shared,
@@ -265,12 +265,12 @@ def _on_its_channel(air: Air, row: RadioPlan) -> list[RadioPlan]:
 
 
 @rule("air.indoor-unit-outdoors")
-def indoor_unit_outdoors(job: Job, building: Building) -> Iterator[Found]:
+def indoor_unit_outdoors(job: Job, building: Building) -> Iterator[Observation]:
     """An indoor unit stands outside every house."""
     for point in job.of(AccessPoint):
         model = job.equipment[point.model]
         if not model.outdoor and building.house_at(point.at) is None:
-            yield Found(
+            yield Observation(
                 subject_ids=(point.id,),
                 subject=point.label,
                 text=f"{point.label} is a {model.label}, made for inside, and stands outdoors.",
@@ -280,7 +280,7 @@ def indoor_unit_outdoors(job: Job, building: Building) -> Iterator[Found]:
 
 
 @rule("air.outdoors-on-indoor-band")
-def outdoors_on_indoor_band(job: Job, building: Building, air: Air) -> Iterator[Found]:
+def outdoors_on_indoor_band(job: Job, building: Building, air: Air) -> Iterator[Observation]:
     """An outdoor radio was set to a channel that is for indoors only."""
     domain = library().domains[job.site.domain]
     for row in air.radio_plan:
@@ -295,7 +295,7 @@ def outdoors_on_indoor_band(job: Job, building: Building, air: Air) -> Iterator[
         if choices:
             moved = with_radio(job, point, row.band, channel=choices[0])
             fixes = (Fix(label=f"Change to channel {choices[0]}", operations=(Put(element=moved),)),)
-        yield Found(
+        yield Observation(
             subject_ids=(row.point_id, row.band),
             subject=f"{row.label}, {row.band} GHz",
             text=f"Channel {row.channel} is for indoors only in the {domain.label} domain.",
@@ -306,7 +306,7 @@ def outdoors_on_indoor_band(job: Job, building: Building, air: Air) -> Iterator[
 
 
 @rule("air.airtime-full")
-def airtime_full(job: Job, air: Air) -> Iterator[Found]:
+def airtime_full(job: Job, air: Air) -> Iterator[Observation]:
     """A radio's air is nearly used up at its busiest hour."""
     for load in air.loads:
         if load.peak <= limit("air.airtime_warning"):
@@ -314,7 +314,7 @@ def airtime_full(job: Job, air: Air) -> Iterator[Found]:
         fault = load.peak > limit("air.airtime_fault")
         point = job.get(AccessPoint, load.point_id)
         at_most = limit("air.airtime_fault" if fault else "air.airtime_warning")
-        yield Found(
+        yield Observation(
             subject_ids=(load.point_id, load.band),
             subject=f"{load.label}, {load.band} GHz",
             value=round(100 * load.peak, 1),
@@ -330,11 +330,11 @@ def airtime_full(job: Job, air: Air) -> Iterator[Found]:
 
 
 @rule("air.drop-on-walk")
-def drop_on_walk(air: Air) -> Iterator[Found]:
+def drop_on_walk(air: Air) -> Iterator[Observation]:
     """A walk has a stretch without signal."""
     for walked in air.walks:
         for number, drop in enumerate(walked.drops):
-            yield Found(
+            yield Observation(
                 subject_ids=(walked.walk_id, str(number)),
                 subject=f"{walked.label}, {drop.from_s:.0f} s",
                 value=round(drop.to_s - drop.from_s, 1),

@@ -50,7 +50,7 @@ def _centres(grid: Grid) -> Floats:
 
 
 @dataclass(frozen=True)
-class Stand:
+class Transmitter:
     """Where an access point's antenna is and how it looks: all that its losses depend on.
 
     Without `mirrors` what it sends is taken to go round at once: quicker, and a little less true.
@@ -121,20 +121,20 @@ class Scene:
             self.building.storey(storey_id).elevation_m + above,
         )
 
-    def stand(self, point: AccessPoint) -> Stand:
+    def transmitter(self, point: AccessPoint) -> Transmitter:
         """Return where an access point's antenna is."""
         z_m = self.building.storey(point.storey_id).elevation_m + point.height_m
         code = code_of(self.building.job, point)
         axis, up = frame(point, code, isinstance(self.building.job.patterns[code], Antenna))
-        return Stand(point.at.x_m, point.at.y_m, z_m, axis, up, code)
+        return Transmitter(point.at.x_m, point.at.y_m, z_m, axis, up, code)
 
-    def losses(self, stand: Stand, points_m: Floats) -> Losses:
-        """Return the losses from a stand to points (n, 3), for all bands at once."""
-        source = np.array([stand.x_m, stand.y_m, stand.z_m])
-        shape = pattern_of(self, stand.pattern)
+    def losses(self, transmitter: Transmitter, points_m: Floats) -> Losses:
+        """Return the losses from a transmitter to points (n, 3), for all bands at once."""
+        source = np.array([transmitter.x_m, transmitter.y_m, transmitter.z_m])
+        shape = pattern_of(self, transmitter.pattern)
         loss_db, relative_db = ray_losses(
             source,
-            np.asarray(stand.axis),
+            np.asarray(transmitter.axis),
             shape.by_cosine,
             points_m,
             *self._sectors(source, points_m),
@@ -146,7 +146,7 @@ class Scene:
             self.bound_db,
             limit("air.exponent"),
             self.model.true_angle,
-            np.asarray(stand.up),
+            np.asarray(transmitter.up),
             shape.azimuth,
             shape.elevation,
         )
@@ -233,6 +233,6 @@ def scene_of(building: Building) -> Scene:
 
 
 @cached(room(128), lock=Lock())
-def grid_losses(scene: Scene, stand: Stand, grid: Grid) -> Losses:
-    """Return the losses from a stand over a grid, kept: moving one point recomputes one point."""
-    return scene.losses(stand, grid.points_m())
+def grid_losses(scene: Scene, transmitter: Transmitter, grid: Grid) -> Losses:
+    """Return the losses from a transmitter over a grid, kept: moving one point recomputes one point."""
+    return scene.losses(transmitter, grid.points_m())

@@ -8,12 +8,12 @@ import shapely
 from numpy.typing import NDArray
 from scipy.special import ndtr
 
-from heathrise.core.job import Band, Point, Practice
+from heathrise.core.job import Band, LinkDirection, Point, Practice
 from heathrise.core.library import Need, library, limit
 from heathrise.core.radio.budget import noise_floor_dbm
-from heathrise.core.radio.coverage import NOTHING_DBM, Signals, Way, loudest
+from heathrise.core.radio.coverage import NOTHING_DBM, Signals, loudest
 from heathrise.core.radio.scene import Grid
-from heathrise.core.radio.views import Sight, error_db
+from heathrise.core.radio.views import AirView, error_db
 from heathrise.core.site.building import Building
 from heathrise.core.sums import Noun, Sum, SumLine
 
@@ -57,25 +57,25 @@ def cells_of(building: Building, grid: Grid, storey_id: str) -> dict[str, Ints]:
 class Judging:
     """How the house practice judges: on which way, and whether a second signal must be there."""
 
-    way: Way
+    way: LinkDirection
     second: bool
 
 
 def judging(practice: Practice) -> Judging:
     """Return how a practice judges a space."""
-    way: Way = "down" if practice.design_on == "down" else "weaker"
+    way: LinkDirection = "down" if practice.design_on == "down" else "weaker"
     return Judging(way, practice.second_signal == "required")
 
 
 def score(
-    space_id: str, storey_id: str, need_code: str, sight: Sight, inside: Ints, by: Judging
+    space_id: str, storey_id: str, need_code: str, air_view: AirView, inside: Ints, by: Judging
 ) -> SpaceScore:
     """Return how a space meets its need; it and the point are named by their ids.
 
     `inside` are the numbers of its cells on the grid that is looked at.
     """
     need = library().needs[need_code]
-    heard, grid, off_db = sight.heard, sight.grid, error_db(sight.scene)
+    heard, grid, off_db = air_view.heard, air_view.grid, error_db(air_view.scene)
     best, second = loudest(heard.rows(by.way, inside), len(inside), 2)
     assert need.best_dbm is not None and need.snr_db is not None and need.band is not None
     quiet_dbm = noise_floor_dbm(20, limit("air.noise_figure_client_db"))
@@ -115,7 +115,7 @@ def _centre(grid: Grid, cell: int) -> Point:
     )
 
 
-def _serving(heard: Signals, way: Way, cell: int) -> str | None:
+def _serving(heard: Signals, way: LinkDirection, cell: int) -> str | None:
     levels = [float(row[0]) for row in heard.rows(way, np.array([cell]))]
     return heard.points[int(np.argmax(levels))].id if levels else None
 

@@ -22,7 +22,7 @@ from heathrise.core.radio.finds import (
     StudyKind,
     Taught,
 )
-from heathrise.core.radio.learning import compare, learn
+from heathrise.core.radio.learning import learn, measured_against_predicted
 from heathrise.core.radio.mending import mends
 from heathrise.core.radio.placing import AIMS, place
 from heathrise.core.radio.radioplan import propose
@@ -152,8 +152,8 @@ def _teach(job: Job, _asked: StudyAsked, _part: Part) -> tuple[StudyFind, ...]:
     after = Job.model_construct(name=job.name, elements=(*left, taught))
     return (
         Taught(
-            before=compare(job, scene_of(building_of(job))),
-            after=compare(after, scene_of(building_of(after))),
+            before=measured_against_predicted(job, scene_of(building_of(job))),
+            after=measured_against_predicted(after, scene_of(building_of(after))),
             operations=(put,),
         ),
     )

@@ -12,12 +12,12 @@ import shapely
 from numpy.typing import NDArray
 from scipy.special import ndtr
 
-from heathrise.core.job import AccessPoint, Band, Job, Neighbour
+from heathrise.core.job import AccessPoint, Band, Job, LinkDirection, Neighbour
 from heathrise.core.library import library, limit
 from heathrise.core.radio.budget import noise_floor_dbm
 from heathrise.core.radio.channels import plan_channels, span_mhz
 from heathrise.core.radio.colouring import overlap
-from heathrise.core.radio.coverage import NOTHING_DBM, Signals, Way, ranked, signals
+from heathrise.core.radio.coverage import NOTHING_DBM, Signals, ranked, signals
 from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.radio.rates import phy_rates_mbps, usable_share
 from heathrise.core.radio.scene import Grid, Scene
@@ -30,16 +30,16 @@ Bools = NDArray[np.bool_]
 
 
 @dataclass(frozen=True, eq=False)
-class Sight:
+class AirView:
     """One band of a job's air over places: what every layer is made of."""
 
     job: Job
     scene: Scene
     band: Band
     where: Grid | Floats
-    way: Way = "weaker"
+    way: LinkDirection = "weaker"
     planned: tuple[RadioPlan, ...] | None = None
-    hasty: str | None = None
+    unmirrored_id: str | None = None
     known: Signals | None = None
 
     @cached_property
@@ -47,7 +47,7 @@ class Sight:
         """Every access point's signal at every place."""
         if self.known is not None:
             return self.known
-        return signals(self.job, self.scene, self.band, self.where, hasty=self.hasty)
+        return signals(self.job, self.scene, self.band, self.where, unmirrored_id=self.unmirrored_id)
 
     @cached_property
     def levels(self) -> Float32s:
@@ -58,7 +58,7 @@ class Sight:
     def grid(self) -> Grid:
         """The grid looked at. Raises TypeError when single points are."""
         if not isinstance(self.where, Grid):
-            raise TypeError("this sight is of single points, not of a grid")
+            raise TypeError("this view is of single points, not of a grid")
         return self.where
 
     @property
@@ -111,7 +111,7 @@ class Sight:
         return noise_floor_dbm(20, limit("air.noise_figure_client_db"))
 
 
-Layer = Callable[[Sight], Float32s]
+Layer = Callable[[AirView], Float32s]
 LAYERS: dict[str, Layer] = {}
 
 
@@ -125,17 +125,17 @@ def layer(name: str) -> Callable[[Layer], Layer]:
     return keep
 
 
-def see(sight: Sight, name: str) -> Float32s:
+def see(air_view: AirView, name: str) -> Float32s:
     """Return one layer, without value in the earth round a cellar. Raises KeyError for a name that is none."""
-    values = np.asarray(LAYERS[name](sight), np.float32)
-    return np.where(_in_earth(sight), np.float32(np.nan), values)
+    values = np.asarray(LAYERS[name](air_view), np.float32)
+    return np.where(_in_earth(air_view), np.float32(np.nan), values)
 
 
-def _in_earth(sight: Sight) -> Bools:
+def _in_earth(air_view: AirView) -> Bools:
     """Return which places looked at lie under the ground and in no space of their storey."""
-    grid, building = sight.where, sight.scene.building
+    grid, building = air_view.where, air_view.scene.building
     if not isinstance(grid, Grid) or grid.z_m >= 0 or not building.storeys:
-        return np.zeros(sight.count, bool)
+        return np.zeros(air_view.count, bool)
     return _outside_spaces(building, grid)
 
 
@@ -149,128 +149,128 @@ def _outside_spaces(building: Building, grid: Grid) -> Bools:
 
 
 @layer("best")
-def best(sight: Sight) -> Float32s:
+def best(air_view: AirView) -> Float32s:
     """Return the best signal. [dBm]"""
-    return sight.best
+    return air_view.best
 
 
 @layer("second")
-def second(sight: Sight) -> Float32s:
+def second(air_view: AirView) -> Float32s:
     """Return the second signal. [dBm]"""
-    return ranked(sight.levels, 1)
+    return ranked(air_view.levels, 1)
 
 
 @layer("third")
-def third(sight: Sight) -> Float32s:
+def third(air_view: AirView) -> Float32s:
     """Return the third signal: what is left when two are lost. [dBm]"""
-    return ranked(sight.levels, 2)
+    return ranked(air_view.levels, 2)
 
 
 @layer("failed")
-def failed(sight: Sight) -> Float32s:
+def failed(air_view: AirView) -> Float32s:
     """Return the best signal if the point that serves each place failed. [dBm]"""
-    return ranked(sight.levels, 1)
+    return ranked(air_view.levels, 1)
 
 
 @layer("snr")
-def snr(sight: Sight) -> Float32s:
+def snr(air_view: AirView) -> Float32s:
     """Return the best signal over thermal noise in 20 MHz. [dB]"""
-    return sight.best - np.float32(sight.noise_dbm)
+    return air_view.best - np.float32(air_view.noise_dbm)
 
 
 @layer("interference")
-def interference(sight: Sight) -> Float32s:
+def interference(air_view: AirView) -> Float32s:
     """Return what other points and known neighbours send on the serving point's channel. [dBm]
 
     Each counts for the share of its channel in common and of the time it is on the air.
     """
     busy = limit("air.others_busy_share")
-    power = np.zeros(sight.count)
-    if sight.heard.points:
-        share = sight.overlaps[sight.server].T * busy
-        power += (share * 10 ** (sight.heard.down_dbm.astype(float) / 10)).sum(axis=0)
-        power += _neighbours_mw(sight)[sight.server] * busy
+    power = np.zeros(air_view.count)
+    if air_view.heard.points:
+        share = air_view.overlaps[air_view.server].T * busy
+        power += (share * 10 ** (air_view.heard.down_dbm.astype(float) / 10)).sum(axis=0)
+        power += _neighbours_mw(air_view)[air_view.server] * busy
     found: Float32s = (10 * np.log10(np.maximum(power, 1e-15))).astype(np.float32)
     return found
 
 
-def _neighbours_mw(sight: Sight) -> Floats:
+def _neighbours_mw(air_view: AirView) -> Floats:
     """Return what neighbours put on each point's channel. [mW]"""
-    heard = [n for n in sight.job.of(Neighbour) if n.band == sight.band]
-    found = np.zeros(len(sight.plans))
-    for i, plan in enumerate(sight.plans):
+    heard = [n for n in air_view.job.of(Neighbour) if n.band == air_view.band]
+    found = np.zeros(len(air_view.plans))
+    for i, plan in enumerate(air_view.plans):
         if plan is None or plan.channel is None:
             continue
-        mine = span_mhz(sight.band, plan.channel, plan.width_mhz)
+        mine = span_mhz(air_view.band, plan.channel, plan.width_mhz)
         for other in heard:
-            theirs = span_mhz(sight.band, other.channel, other.width_mhz)
+            theirs = span_mhz(air_view.band, other.channel, other.width_mhz)
             found[i] += overlap(mine, theirs) * 10 ** (other.rssi_dbm / 10)
     return found
 
 
 @layer("sinr")
-def sinr(sight: Sight) -> Float32s:
+def sinr(air_view: AirView) -> Float32s:
     """Return the best signal over noise and interference, summed as powers. [dB]"""
-    total = 10 ** (sight.noise_dbm / 10) + 10 ** (interference(sight).astype(float) / 10)
-    found: Float32s = (sight.best - 10 * np.log10(total)).astype(np.float32)
+    total = 10 ** (air_view.noise_dbm / 10) + 10 ** (interference(air_view).astype(float) / 10)
+    found: Float32s = (air_view.best - 10 * np.log10(total)).astype(np.float32)
     return found
 
 
 @layer("phy")
-def phy(sight: Sight) -> Float32s:
+def phy(air_view: AirView) -> Float32s:
     """Return the PHY rate of the serving point's width, generation and streams. [Mb/s]"""
-    ratio = sinr(sight).astype(float)
-    found = np.zeros(sight.count)
-    for i, (point, plan) in enumerate(zip(sight.heard.points, sight.plans, strict=True)):
-        here = sight.server == i
+    ratio = sinr(air_view).astype(float)
+    found = np.zeros(air_view.count)
+    for i, (point, plan) in enumerate(zip(air_view.heard.points, air_view.plans, strict=True)):
+        here = air_view.server == i
         if plan is not None and here.any():
-            model = sight.job.equipment[point.model]
-            radio = model.band(sight.band)
+            model = air_view.job.equipment[point.model]
+            radio = model.band(air_view.band)
             streams = min(radio.chains if radio else 1, int(limit("air.client_streams")))
             found[here] = phy_rates_mbps(ratio[here], model.generation or "6", plan.width_mhz, streams)
     return found.astype(np.float32)
 
 
 @layer("usable")
-def usable(sight: Sight) -> Float32s:
+def usable(air_view: AirView) -> Float32s:
     """Return the PHY rate less what the air's rules cost with the usual active clients. [Mb/s]"""
-    found: Float32s = phy(sight) * np.float32(usable_share(limit("air.usual_clients")))
+    found: Float32s = phy(air_view) * np.float32(usable_share(limit("air.usual_clients")))
     return found
 
 
 @layer("server")
-def server(sight: Sight) -> Float32s:
+def server(air_view: AirView) -> Float32s:
     """Return the number of the serving point, in the order of their labels."""
-    return np.where(sight.best > NOTHING_DBM, sight.server, -1).astype(np.float32)
+    return np.where(air_view.best > NOTHING_DBM, air_view.server, -1).astype(np.float32)
 
 
 @layer("overlap")
-def heard_on_one_channel(sight: Sight) -> Float32s:
+def heard_on_one_channel(air_view: AirView) -> Float32s:
     """Return how many points are heard on the serving point's channel, itself counted."""
-    if not sight.heard.points:
-        return np.zeros(sight.count, np.float32)
-    heard = sight.heard.down_dbm >= limit("air.heard_dbm")
-    shares = sight.overlaps[sight.server].T > 0
+    if not air_view.heard.points:
+        return np.zeros(air_view.count, np.float32)
+    heard = air_view.heard.down_dbm >= limit("air.heard_dbm")
+    shares = air_view.overlaps[air_view.server].T > 0
     return np.asarray((heard & shares).sum(axis=0) + heard.any(axis=0), np.float32)
 
 
 @layer("margin")
-def margin(sight: Sight) -> Float32s:
+def margin(air_view: AirView) -> Float32s:
     """Return by how much the second signal lies over what moving to it takes. [dB]"""
-    found: Float32s = second(sight) - np.float32(limit("air.look_for_another_dbm"))
+    found: Float32s = second(air_view) - np.float32(limit("air.look_for_another_dbm"))
     return found
 
 
 @layer("chance")
-def chance(sight: Sight) -> Float32s:
+def chance(air_view: AirView) -> Float32s:
     """Return the chance that a place meets its space's need, from the prediction's error. [%]
 
     References
     ----------
     A normal error in dB about the predicted level, as ITU-R P.1238 has for the spread about a median.
     """
-    need = need_dbm(sight)
-    met = ndtr((sight.best.astype(float) - need) / error_db(sight.scene))
+    need = need_dbm(air_view)
+    met = ndtr((air_view.best.astype(float) - need) / error_db(air_view.scene))
     found: Float32s = np.where(np.isnan(need), np.nan, 100 * met).astype(np.float32)
     return found
 
@@ -280,16 +280,16 @@ def error_db(scene: Scene) -> float:
     return max(scene.learned.held_out_db, 1.0) if scene.learned else limit("air.model_error_db")
 
 
-def need_dbm(sight: Sight) -> Floats:
+def need_dbm(air_view: AirView) -> Floats:
     """Return the best signal each place needs, NaN where no space asks for any. [dBm]"""
-    points = sight.where.points_m() if isinstance(sight.where, Grid) else sight.where
+    points = air_view.where.points_m() if isinstance(air_view.where, Grid) else air_view.where
     found = np.full(len(points), np.nan)
-    building = sight.scene.building
+    building = air_view.scene.building
     floors = np.array([storey.elevation_m for storey in building.storeys])
     level = np.searchsorted(floors, points[:, 2] + 1e-6, side="right") - 1
     for index, storey in enumerate(building.storeys):
         here = level == index
-        for space in spaces_on(sight.job, storey.id):
+        for space in spaces_on(air_view.job, storey.id):
             wanted = library().needs[space.need].best_dbm
             if wanted is not None and here.any():
                 inside = here & shapely.contains_xy(building.polygons[space.id], points[:, 0], points[:, 1])

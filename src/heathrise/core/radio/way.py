@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from heathrise.core.job import Band, Point
 from heathrise.core.radio.balance import Balance, balance_of
 from heathrise.core.radio.reach import around
-from heathrise.core.radio.scene import Scene, Stand
+from heathrise.core.radio.scene import Scene, Transmitter
 from heathrise.core.sums import Noun
 
 Floats = NDArray[np.float64]
@@ -39,7 +39,7 @@ class Stretch:
 
 
 @dataclass(frozen=True)
-class Way:
+class DiffusePath:
     """Where direct rays feed the way, its level there as path gain, and its stretches in order."""
 
     starts_in: str
@@ -48,10 +48,10 @@ class Way:
     places: tuple[WayPlace, ...]
 
 
-def way_round(scene: Scene, stand: Stand, band: Band, cell: int) -> Way | None:
+def way_round(scene: Scene, transmitter: Transmitter, band: Band, cell: int) -> DiffusePath | None:
     """Return the strongest way round to a cell, None when nothing goes round to it."""
     balance = balance_of(scene)
-    level = around(scene, stand, band).astype(float)
+    level = around(scene, transmitter, band).astype(float)
     if cell < 0 or level[cell] <= 0:
         return None
     cells = _uphill(balance, band, level, cell)[::-1]
@@ -67,7 +67,7 @@ def way_round(scene: Scene, stand: Stand, band: Band, cell: int) -> Way | None:
         loss = 10 * np.log10(parts[0][1] / parts[-1][2])
         stretches.append(Stretch(name, float(loss), float(sum(part[3] for part in parts))))
     start = float(10 * np.log10(level[cells[0]]))
-    return Way(names[0], start, tuple(stretches), tuple(places.corners(cells)))
+    return DiffusePath(names[0], start, tuple(stretches), tuple(places.corners(cells)))
 
 
 def _uphill(balance: Balance, band: Band, level: Floats, cell: int) -> list[int]:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from heathrise.core.job import Brief, DeviceCount, Job, Practice, Site, Space, Way
+from heathrise.core.job import Brief, Carrier, DeviceCount, Job, Practice, Site, Space
 from heathrise.core.library import DeviceKind, Profile, library, limit
 from heathrise.core.sums import Noun, Sum, SumLine
 
@@ -18,8 +18,8 @@ class InventoryLine(Noun):
 
     what: str
     count: int
-    way: Way
-    advised: Way
+    way: Carrier
+    advised: Carrier
     overruled: bool
     why: str
     demand_mbps: float
@@ -82,7 +82,7 @@ class Demand:
     drops: tuple[DropLine, ...]
 
 
-def advised_way(count: DeviceCount, practice: Practice) -> tuple[Way, str]:
+def advised_way(count: DeviceCount, practice: Practice) -> tuple[Carrier, str]:
     """Return how the house practice carries a kind of device, and why."""
     kind = library().device_kinds.get(count.device or "")
     moves = kind.moves if kind else count.moves

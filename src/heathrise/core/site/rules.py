@@ -26,7 +26,7 @@ from heathrise.core.job import (
     derived_id,
 )
 from heathrise.core.library import library, limit
-from heathrise.core.rule import Fix, Found, Place, rule
+from heathrise.core.rule import Fix, Observation, Place, rule
 from heathrise.core.site.brief import Demand, cabled
 from heathrise.core.site.building import ring_polygon
 from heathrise.core.site.loops import gaps
@@ -35,10 +35,10 @@ from heathrise.core.units import quantity
 
 
 @rule("brief.internet-missing")
-def service_subnet_unknown(job: Job) -> Iterator[Found]:
+def service_subnet_unknown(job: Job) -> Iterator[Observation]:
     """The outside subnet is not known."""
     if job.of(Storey) and job.brief.internet.subnet is None:
-        yield Found(
+        yield Observation(
             subject_ids=(job.brief.id,),
             subject="Internet service",
             text="The subnet on the outside of the gateway is not known.",
@@ -47,12 +47,12 @@ def service_subnet_unknown(job: Job) -> Iterator[Found]:
 
 
 @rule("brief.fixed-without-cable")
-def fixed_without_cable(job: Job) -> Iterator[Found]:
+def fixed_without_cable(job: Job) -> Iterator[Observation]:
     """More fixed things are counted than have a place on the sheet."""
     counted = cabled(job)
     placed = sum(isinstance(thing.place, OnSheet) for thing in job.of(Equipment))
     if counted > placed:
-        yield Found(
+        yield Observation(
             subject_ids=(job.brief.id,),
             subject="Device counts",
             value=placed,
@@ -63,11 +63,11 @@ def fixed_without_cable(job: Job) -> Iterator[Found]:
 
 
 @rule("brief.drops-unanswered")
-def drops_unanswered(job: Job, brief: Demand) -> Iterator[Found]:
+def drops_unanswered(job: Job, brief: Demand) -> Iterator[Observation]:
     """Places where a cable is often forgotten have not been asked about."""
     left = [drop.label for drop in brief.drops if drop.wanted is None]
     if job.of(Storey) and left:
-        yield Found(
+        yield Observation(
             subject_ids=(job.brief.id,),
             subject="Forgotten drops",
             value=len(left),
@@ -79,14 +79,14 @@ def drops_unanswered(job: Job, brief: Demand) -> Iterator[Found]:
 
 
 @rule("brief.drop-not-placed")
-def drop_not_placed(job: Job, brief: Demand) -> Iterator[Found]:
+def drop_not_placed(job: Job, brief: Demand) -> Iterator[Observation]:
     """A drop is wanted, and there are fewer such devices than wanted drops of their kind."""
     placed = Counter(thing.model for thing in job.of(Equipment))
     wanted = Counter(drop.device for drop in brief.drops if drop.wanted and drop.device)
     for model, count in wanted.items():
         if placed[model] < count:
             names = [d.label for d in brief.drops if d.wanted and d.device == model]
-            yield Found(
+            yield Observation(
                 subject_ids=(job.brief.id,),
                 subject="Forgotten drops",
                 value=placed[model],
@@ -98,11 +98,11 @@ def drop_not_placed(job: Job, brief: Demand) -> Iterator[Found]:
 
 
 @rule("brief.questions-open")
-def questions_open(job: Job, brief: Demand) -> Iterator[Found]:
+def questions_open(job: Job, brief: Demand) -> Iterator[Observation]:
     """The client has not answered everything."""
     left = sum(question.answer is None for question in brief.questions)
     if job.of(Storey) and left:
-        yield Found(
+        yield Observation(
             subject_ids=(job.brief.id,),
             subject="Questions to the client",
             value=left,
@@ -113,11 +113,11 @@ def questions_open(job: Job, brief: Demand) -> Iterator[Found]:
 
 
 @rule("brief.more-than-service")
-def more_than_service(job: Job, brief: Demand) -> Iterator[Found]:
+def more_than_service(job: Job, brief: Demand) -> Iterator[Observation]:
     """The busiest hour asks for more than the service brings in."""
     peak = max(brief.total, key=lambda hour: hour.demand_mbps)
     if peak.demand_mbps > job.brief.internet.down_mbps:
-        yield Found(
+        yield Observation(
             subject_ids=(job.brief.id,),
             subject="Internet service",
             value=peak.demand_mbps,
@@ -130,14 +130,14 @@ def more_than_service(job: Job, brief: Demand) -> Iterator[Found]:
 
 
 @rule("plan.storey-height")
-def storey_height(job: Job) -> Iterator[Found]:
+def storey_height(job: Job) -> Iterator[Observation]:
     """Two storeys are nearer or further apart than storeys are."""
     low, high = limit("plan.storey_min_m"), limit("plan.storey_max_m")
     floors = [s for s in job.storeys if s.storey_kind in ("floor", "cellar")]
     for lower, upper in pairwise(floors):
         rise = upper.elevation_m - lower.elevation_m
         if not low <= rise <= high:
-            yield Found(
+            yield Observation(
                 subject_ids=(upper.id,),
                 subject=upper.label,
                 value=round(rise, 2),
@@ -150,13 +150,13 @@ def storey_height(job: Job) -> Iterator[Found]:
 
 
 @rule("plan.space-open")
-def space_open(job: Job) -> Iterator[Found]:
+def space_open(job: Job) -> Iterator[Observation]:
     """Wall ends stop just short of what they should meet."""
     for storey in job.storeys:
         found = gaps(tuple(wall for wall in job.of(Wall) if wall.storey_id == storey.id))
         if found:
             widest = max(found, key=lambda gap: gap.width_m)
-            yield Found(
+            yield Observation(
                 subject_ids=(storey.id,),
                 subject=storey.label,
                 value=len(found),
@@ -169,11 +169,11 @@ def space_open(job: Job) -> Iterator[Found]:
 
 
 @rule("plan.wall-crosses-itself")
-def outline_crosses(job: Job) -> Iterator[Found]:
+def outline_crosses(job: Job) -> Iterator[Observation]:
     """A space's outline crosses itself."""
     for space in job.of(Space):
         if not Polygon([(p.x_m, p.y_m) for p in space.outline]).is_valid:
-            yield Found(
+            yield Observation(
                 subject_ids=(space.id,),
                 subject=space.label,
                 text=f"The outline of {space.label} crosses itself.",
@@ -193,7 +193,7 @@ _NO_GO_ASKS = {
 
 
 @rule("plan.point-in-no-go")
-def in_no_go_area(job: Job) -> Iterator[Found]:
+def in_no_go_area(job: Job) -> Iterator[Observation]:
     """Something is planned inside a no-go area."""
     areas = [(area, ring_polygon(area.outline)) for area in job.of(NoGo)]
     on_sheet = [thing for thing in job.of(Equipment) if isinstance(thing.place, OnSheet)]
@@ -202,7 +202,7 @@ def in_no_go_area(job: Job) -> Iterator[Found]:
         here = shapely.Point(spot.at.x_m, spot.at.y_m)
         for area, shape in areas:
             if area.storey_id == spot.storey_id and shape.covers(here):
-                yield Found(
+                yield Observation(
                     subject_ids=(thing.id, area.id),
                     subject=thing.label,
                     text=f"{thing.label} stands in {area.label}, a no-go area: {area.reason.replace('-', ' ')}.",
@@ -212,11 +212,11 @@ def in_no_go_area(job: Job) -> Iterator[Found]:
 
 
 @rule("plan.scale-not-set")
-def scale_not_set(job: Job) -> Iterator[Found]:
+def scale_not_set(job: Job) -> Iterator[Observation]:
     """A drawing under the sheet has no scale."""
     for underlay in job.of(Underlay):
         if underlay.metres_per_px is None:
-            yield Found(
+            yield Observation(
                 subject_ids=(underlay.id,),
                 subject=underlay.label,
                 text=f"{underlay.label} has no scale, so nothing traced on it has a length.",
@@ -226,13 +226,13 @@ def scale_not_set(job: Job) -> Iterator[Found]:
 
 
 @rule("plan.door-improbable")
-def door_improbable(job: Job) -> Iterator[Found]:
+def door_improbable(job: Job) -> Iterator[Observation]:
     """A door is narrower or wider than doors are."""
     low, high = limit("plan.door_min_m"), limit("plan.door_max_m")
     for door in job.of(Opening):
         if door.opening_kind == "door" and not low <= door.width_m <= high:
             wall = job.get(Wall, door.wall_id)
-            yield Found(
+            yield Observation(
                 subject_ids=(door.id,),
                 subject=door.label,
                 value=door.width_m,
@@ -246,10 +246,10 @@ def door_improbable(job: Job) -> Iterator[Found]:
 
 
 @rule("plan.no-comms-space")
-def no_rack(job: Job) -> Iterator[Found]:
+def no_rack(job: Job) -> Iterator[Observation]:
     """There is nowhere for runs to end."""
     if job.of(Storey) and not job.of(Rack):
-        yield Found(
+        yield Observation(
             subject_ids=(),
             subject="Building",
             text="No rack is marked, so no run can be found.",
@@ -258,7 +258,7 @@ def no_rack(job: Job) -> Iterator[Found]:
 
 
 @rule("plan.no-service-entry")
-def no_service_entry(job: Job) -> Iterator[Found]:
+def no_service_entry(job: Job) -> Iterator[Observation]:
     """The service entry is not marked."""
     if job.of(Rack) and not job.of(ServiceEntry):
         rack = job.of(Rack)[0]
@@ -268,7 +268,7 @@ def no_service_entry(job: Job) -> Iterator[Found]:
             storey_id=rack.storey_id,
             at=rack.at,
         )
-        yield Found(
+        yield Observation(
             subject_ids=(),
             subject="Building",
             text="Where the internet service enters is not marked.",
@@ -278,11 +278,11 @@ def no_service_entry(job: Job) -> Iterator[Found]:
 
 
 @rule("plan.wall-without-build-up")
-def wall_without_build_up(job: Job) -> Iterator[Found]:
+def wall_without_build_up(job: Job) -> Iterator[Observation]:
     """A wall has no build-up."""
     for wall in job.of(Wall):
         if wall.build_up is None:
-            yield Found(
+            yield Observation(
                 subject_ids=(wall.id,),
                 subject=wall.label,
                 text=f"{wall.label} has no build-up and costs the air nothing.",
@@ -292,13 +292,13 @@ def wall_without_build_up(job: Job) -> Iterator[Found]:
 
 
 @rule("plan.no-riser")
-def no_riser(job: Job) -> Iterator[Found]:
+def no_riser(job: Job) -> Iterator[Observation]:
     """A run would have to change storeys where there is no riser."""
     ways = joined_storeys(job)
     for run in job.of(Link):
         start, end = job.spot(run.a.on), job.spot(run.b.on)
         if end.storey_id not in ways[start.storey_id]:
-            yield Found(
+            yield Observation(
                 subject_ids=(run.id,),
                 subject=run.label,
                 text=f"{run.label} has no riser to go between storeys and is measured straight "

@@ -9,7 +9,7 @@ from heathrise.core.edit import Put, apply
 from heathrise.core.job import End, Equipment, InLine, InRack, Job, Link, Rack, derived_id
 from heathrise.core.library import EquipmentModel, limit
 from heathrise.core.power.feeds import Feeds
-from heathrise.core.rule import Fix, Found, rule
+from heathrise.core.rule import Fix, Observation, rule
 from heathrise.core.switching.ports import PortPlan, Ports, Side, plan_ports, settled
 from heathrise.core.units import quantity
 
@@ -38,14 +38,14 @@ def _injector(job: Job, poe_class: int, speed_mbps: int) -> str | None:
 
 
 @rule("power.device-under-fed")
-def device_under_fed(job: Job, runs: Runs, feeds: Feeds, ports: Ports) -> Iterator[Found]:
+def device_under_fed(job: Job, runs: Runs, feeds: Feeds, ports: Ports) -> Iterator[Observation]:
     """A device's class is above its port's."""
     for port in ports.ports:
         if port.holds or port.run_id is None:
             continue
         run = job.get(Link, port.run_id)
         has = f"class {port.poe_class}" if port.poe_class else "no power"
-        yield Found(
+        yield Observation(
             subject_ids=(run.id,),
             subject=f"{run.label} to {port.to_label}",
             value=port.poe_class,
@@ -143,7 +143,7 @@ def _feed_fixes(job: Job, ports: Ports, run: Link, port: PortPlan) -> tuple[Fix,
 
 
 @rule("ports.no-port")
-def no_port(job: Job, ports: Ports) -> Iterator[Found]:
+def no_port(job: Job, ports: Ports) -> Iterator[Observation]:
     """Runs have no port in their rack."""
     by_rack: dict[str, list[str]] = defaultdict(list)
     why = {}
@@ -154,7 +154,7 @@ def no_port(job: Job, ports: Ports) -> Iterator[Found]:
         rack = job.get(Rack, rack_id)
         names = ", ".join(job.get(Link, run_id).label for run_id in run_ids[:6])
         more = f" and {len(run_ids) - 6} more" if len(run_ids) > 6 else ""
-        yield Found(
+        yield Observation(
             subject_ids=(rack_id,),
             subject=rack.label,
             value=len(run_ids),
@@ -197,14 +197,14 @@ def _fed_ports(model: EquipmentModel) -> int:
 
 
 @rule("ports.not-decided")
-def not_decided(job: Job, ports: Ports) -> Iterator[Found]:
+def not_decided(job: Job, ports: Ports) -> Iterator[Observation]:
     """Ports are proposed and not decided: the next edit may move them."""
     for rack in job.of(Rack):
         here = [p for p in ports.ports if p.run_id and job.rack_of(p.switch_id) == rack.id]
         open_ends = [p for p in here if not p.decided]
         if not open_ends:
             continue
-        yield Found(
+        yield Observation(
             subject_ids=(rack.id,),
             subject=rack.label,
             value=len(open_ends),
@@ -218,11 +218,11 @@ def not_decided(job: Job, ports: Ports) -> Iterator[Found]:
 
 
 @rule("power.budget-over")
-def budget_over(job: Job, ports: Ports) -> Iterator[Found]:
+def budget_over(job: Job, ports: Ports) -> Iterator[Observation]:
     """A switch is asked for more than its budget."""
     for budget in ports.budgets:
         if not budget.holds:
-            yield Found(
+            yield Observation(
                 subject_ids=(budget.switch_id,),
                 subject=budget.label,
                 value=budget.used_w,
@@ -237,12 +237,12 @@ def budget_over(job: Job, ports: Ports) -> Iterator[Found]:
 
 
 @rule("power.budget-tight")
-def budget_tight(job: Job, ports: Ports) -> Iterator[Found]:
+def budget_tight(job: Job, ports: Ports) -> Iterator[Observation]:
     """Less than a fifth of a switch's budget is free."""
     for budget in ports.budgets:
         most = budget.budget_w * (1 - limit("power.free_share"))
         if budget.holds and budget.budget_w and budget.used_w > most + 1e-9:
-            yield Found(
+            yield Observation(
                 subject_ids=(budget.switch_id,),
                 subject=budget.label,
                 value=budget.used_w,
@@ -257,14 +257,14 @@ def budget_tight(job: Job, ports: Ports) -> Iterator[Found]:
 
 
 @rule("ports.few-spare")
-def few_spare(job: Job, ports: Ports) -> Iterator[Found]:
+def few_spare(job: Job, ports: Ports) -> Iterator[Observation]:
     """Less than a fifth of a rack's access ports are free."""
     for rack in job.of(Rack):
         mine = [p for p in ports.ports if job.rack_of(p.switch_id) == rack.id and not p.uplink]
         used = sum(port.run_id is not None for port in mine)
         most = len(mine) * (1 - limit("switching.spare_share"))
         if mine and used > most + 1e-9:
-            yield Found(
+            yield Observation(
                 subject_ids=(rack.id,),
                 subject=rack.label,
                 value=used,
@@ -278,7 +278,7 @@ def few_spare(job: Job, ports: Ports) -> Iterator[Found]:
 
 
 @rule("ports.slower-than-device")
-def slower_than_device(job: Job, ports: Ports) -> Iterator[Found]:
+def slower_than_device(job: Job, ports: Ports) -> Iterator[Observation]:
     """A port is the narrowest point of its device's path, and narrower than the service."""
     service = job.brief.internet.down_mbps
     for port in ports.ports:
@@ -286,7 +286,7 @@ def slower_than_device(job: Job, ports: Ports) -> Iterator[Found]:
             continue
         if port.speed_mbps >= service:
             continue
-        yield Found(
+        yield Observation(
             subject_ids=(port.run_id,),
             subject=f"{port.run_label} to {port.to_label}",
             value=port.speed_mbps,

@@ -10,10 +10,10 @@ from heathrise.core.edit import EditError, Put, apply
 from heathrise.core.job import Job, Point, Storey, Variant
 from heathrise.core.library import UnknownItem, library
 from heathrise.core.radio.account import Account, error_words, loudest_accounts
-from heathrise.core.radio.air import scene, sight
-from heathrise.core.radio.learning import compare
+from heathrise.core.radio.air import air_view, scene
+from heathrise.core.radio.learning import measured_against_predicted
 from heathrise.core.radio.scene import Grid, Scene, scene_of
-from heathrise.core.radio.views import Sight, see, straight, with_points, without
+from heathrise.core.radio.views import AirView, see, straight, with_points, without
 from heathrise.core.site.building import building_of
 from heathrise.core.sums import Noun
 from heathrise.exchange.measured import read_antenna, read_scan, read_survey
@@ -83,8 +83,8 @@ def _other(job: Job, here: Scene, asked: TerrainAsked) -> tuple[Job, Scene]:
 
 def _as_it_stands(look: Look, asked: TerrainAsked | PrintAsked) -> tuple[Grid, Values]:
     """Return a layer of the design from what is known of it already."""
-    known = sight(look, asked.storey_id, asked.band)
-    over = Sight(
+    known = air_view(look, asked.storey_id, asked.band)
+    over = AirView(
         look.source, known.scene, asked.band, known.grid, asked.way, known.planned, known=known.known
     )
     return known.grid, see(over, asked.signal)
@@ -92,8 +92,8 @@ def _as_it_stands(look: Look, asked: TerrainAsked | PrintAsked) -> tuple[Grid, V
 
 def _seen(job: Job, here: Scene, asked: TerrainAsked, name: str) -> tuple[Grid, Values]:
     grid = here.grid(asked.storey_id)
-    hasty = asked.moved.id if asked.quick and asked.moved else None
-    return grid, see(Sight(job, here, asked.band, grid, asked.way, hasty=hasty), name)
+    unmirrored_id = asked.moved.id if asked.quick and asked.moved else None
+    return grid, see(AirView(job, here, asked.band, grid, asked.way, unmirrored_id=unmirrored_id), name)
 
 
 def _as_variant(job: Job, variant_id: str) -> Job:
@@ -122,7 +122,7 @@ def account(opened: OpenJob, asked: PlaceAsked) -> Answer:
 def compared(opened: OpenJob, _: Nothing) -> Answer:
     """Measured beside predicted."""
     memo = opened.memo()
-    return in_json(compare(memo.source, scene(memo.look)), memo.revision)
+    return in_json(measured_against_predicted(memo.source, scene(memo.look)), memo.revision)
 
 
 @answers("air.print", PrintAsked)

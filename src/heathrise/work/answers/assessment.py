@@ -5,7 +5,7 @@ from datetime import UTC, datetime
 from heathrise.core.edit import Put, apply
 from heathrise.core.findings.assess import Assessment, assessment, settings, table
 from heathrise.core.findings.tables import AssessmentChange, change_of
-from heathrise.core.findings.whatif import compare
+from heathrise.core.findings.whatif import what_if
 from heathrise.core.library import UnknownItem
 from heathrise.core.sums import Noun
 from heathrise.exchange.questions import questions_pdf, questions_text
@@ -47,7 +47,7 @@ def compare_practice(opened: OpenJob, asked: PracticeAsked) -> Answer:
     now = job.practice
     changed = asked.practice.model_copy(update={"id": now.id} if now.id in job.by_id else {})
     after = apply(job, [Put(element=changed)]).job
-    return in_json(compare(assessment(memo.look), after), memo.revision)
+    return in_json(what_if(assessment(memo.look), after), memo.revision)
 
 
 @answers("export.kit", Nothing)
