@@ -46,9 +46,12 @@ $(STAMP)/web: web/package-lock.json
 	cd web && npm ci --silent
 	@touch $@
 
-# Every kernel stands in a file of this folder; a change there compiles them anew.
-$(STAMP)/kernels: $(wildcard src/heathrise/core/radio/*.py) $(STAMP)/python
+# What is compiled is kept by the file it stands in, and a file does not know that one it calls has changed:
+# a change of any compiles all anew.
+KERNELS := $(shell grep -ls "from numba" src/heathrise/core/radio/*.py)
+$(STAMP)/kernels: $(KERNELS) $(STAMP)/python
 	@mkdir -p $(STAMP)
+	@rm -rf $(NUMBA_CACHE_DIR)
 	@$(PY) -m tools.warm
 	@touch $@
 

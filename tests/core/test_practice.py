@@ -8,7 +8,7 @@ from heathrise.core.cabling.defaults import default_runs
 from heathrise.core.edit import apply
 from heathrise.core.findings import assess
 from heathrise.core.findings.assess import settings
-from heathrise.core.findings.whatif import compare
+from heathrise.core.findings.whatif import what_if
 from heathrise.core.job import Job, Network, Practice, Ssid
 from heathrise.core.library import library
 from heathrise.core.network.defaults import default_networks
@@ -218,9 +218,9 @@ def test_beyond_reach_the_advice_names_what_the_practice_takes():
 def test_before_and_after_agree_with_assessing_both(house):
     after = practice(house, cables_per_point=4, gateway="separate")
     one = practice(house, cables_per_point=1)
-    found = compare(assess(one), after)
+    found = what_if(assess(one), after)
     assert found.before.cost == assess(one).cost_sum.value
     assert found.after.cost == assess(after).cost_sum.value
     assert [turned.title for turned in found.comes] == ["Fewer cables than the practice"]
-    same = compare(assess(house), house)
+    same = what_if(assess(house), house)
     assert (same.comes, same.goes, same.before) == ((), (), same.after)

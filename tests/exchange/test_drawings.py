@@ -25,7 +25,7 @@ from heathrise.core.site.proposal import Proposal
 from heathrise.exchange import dxf
 from heathrise.exchange.dxf import read_dxf
 from heathrise.exchange.geojson import read_geojson, write_geojson
-from heathrise.exchange.ifc import build_up_of
+from heathrise.exchange.ifcshapes import build_up_of
 from heathrise.exchange.pictures import NotAPicture
 from heathrise.exchange.plans import write_dxf, write_png, write_svg
 from heathrise.exchange.reading import kind_of, read_file

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from shapely.geometry import MultiPoint, Polygon
 
 from heathrise.core.job import Point
-from heathrise.core.library import library, limit
+from heathrise.core.library import limit
 from heathrise.core.site.loops import outline
 from heathrise.core.site.proposal import (
     Proposal,
@@ -26,6 +26,7 @@ from heathrise.core.site.proposal import (
     Skipped,
 )
 from heathrise.core.site.sketch import NewId, sanity, usual_build_up
+from heathrise.exchange.ifcshapes import build_up_of, curve_points, profile_corners
 from heathrise.exchange.unreadable import Progress, Unreadable, quiet
 
 Floats = NDArray[np.float64]
@@ -183,7 +184,7 @@ class _Reader:
         lines = [r for r in (body.Representations if body else ()) if r.RepresentationIdentifier == "Axis"]
         for line in lines:
             for item in line.Items:
-                points = _curve_points(item)
+                points = curve_points(item)
                 if len(points) >= 2:
                     return self._placed(wall, np.array([points[0], points[-1]], float))
         return None
@@ -216,7 +217,7 @@ class _Reader:
         if len(items) != 1 or not items[0].is_a("IfcExtrudedAreaSolid"):
             return None
         solid = items[0]
-        ring = _profile(solid.SweptArea)
+        ring = profile_corners(solid.SweptArea)
         way = np.array(solid.ExtrudedDirection.DirectionRatios, float)
         if len(ring) < 3 or abs(way[2]) < 0.999:
             return None
@@ -388,53 +389,3 @@ def _shifted(level: _Level, height_m: float, by: tuple[float, float]) -> Propose
         spaces=tuple(s.model_copy(update={"outline": tuple(map(moved, s.outline))}) for s in level.spaces),
         slab_build_up=level.slab,
     )
-
-
-def _curve_points(item: Entity) -> list[tuple[float, ...]]:
-    if item.is_a("IfcPolyline"):
-        return [tuple(p.Coordinates) for p in item.Points]
-    if item.is_a("IfcIndexedPolyCurve"):
-        return [tuple(p) for p in item.Points.CoordList]
-    if item.is_a("IfcTrimmedCurve") and item.BasisCurve.is_a("IfcLine"):
-        ends = [
-            t
-            for side in (item.Trim1, item.Trim2)
-            for t in side
-            if hasattr(t, "is_a") and t.is_a("IfcCartesianPoint")
-        ]
-        return [tuple(p.Coordinates) for p in ends]
-    return []
-
-
-def _profile(profile: Entity) -> list[tuple[float, float]]:
-    """Return the corners of a rectangle or polyline profile, none for curved ones."""
-    if profile.is_a("IfcRectangleProfileDef"):
-        x, y = float(profile.XDim) / 2, float(profile.YDim) / 2
-        ring = np.array([[-x, -y, 0, 1], [x, -y, 0, 1], [x, y, 0, 1], [-x, y, 0, 1]])
-        if profile.Position is not None:
-            ring = ring @ placement.get_axis2placement(profile.Position).T
-        return [(float(px), float(py)) for px, py in ring[:, :2]]
-    if profile.is_a("IfcArbitraryClosedProfileDef"):
-        curve = profile.OuterCurve
-        if curve.is_a("IfcIndexedPolyCurve") and any(s.is_a("IfcArcIndex") for s in curve.Segments or ()):
-            return []
-        points = [(float(p[0]), float(p[1])) for p in _curve_points(curve)]
-        return points[:-1] if len(points) > 3 and points[0] == points[-1] else points
-    return []
-
-
-def build_up_of(layers: list[tuple[str, float]]) -> str | None:
-    """Return the library's build-up for layers of (material name, thickness_mm).
-
-    The layer that costs the air most decides; words and least thicknesses are data.
-    """
-    fits: list[tuple[float, str]] = []
-    names = " ".join(name.lower() for name, _ in layers)
-    if "brick" in names and "block" in names:
-        return "cavity-foil" if "foil" in names or "pir" in names.split() else "cavity"
-    for key, row in library().material_words.items():
-        code, _, least = key.partition("@")
-        for name, thick_mm in layers:
-            if any(word in name.lower() for word in row.words) and thick_mm >= float(least or 0):
-                fits.append((library().build_ups[code].loss_5_db, code))
-    return max(fits)[1] if fits else None

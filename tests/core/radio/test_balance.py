@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from benchmarks.reference.measured_against_predicted import measured_against_predicted, rmse
+from benchmarks.reference.compare import compare, rmse
 from benchmarks.reference.scenes import REFERENCES
 from demo.drawing import at
 from demo.tern_lane import tern_lane
@@ -126,7 +126,7 @@ def test_a_stair_carries_it_up():
 @pytest.mark.parametrize("reference", REFERENCES, ids=lambda r: r.name)
 def test_traced_scenes_are_met_within_the_error_that_is_claimed(reference):
     """Aims: 6 dB RMSE on heavy scenes, mean within 2 dB; light ones no worse than the direct ray."""
-    found = measured_against_predicted(reference)
+    found = compare(reference)
     full = np.concatenate([sender.full_db for sender in found])
     direct = np.concatenate([sender.direct_db for sender in found])
     assert abs(full.mean()) < 2.5

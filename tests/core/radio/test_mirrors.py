@@ -17,9 +17,10 @@ from heathrise.core.library import limit
 from heathrise.core.radio.account import signal_account
 from heathrise.core.radio.bounced import bounced_rays
 from heathrise.core.radio.coverage import signals
-from heathrise.core.radio.imaging import by_floor_and_ceiling, mirrored, thrown_back
+from heathrise.core.radio.imaging import mirrored
 from heathrise.core.radio.mirrors import kept_images, mirrored_at
 from heathrise.core.radio.reach import direct_db
+from heathrise.core.radio.reflecting import by_floor_and_ceiling, thrown_back
 from heathrise.core.radio.scene import Scene, scene_of
 from heathrise.core.site.building import building_of
 from tests.house import House, changed

@@ -21,7 +21,9 @@ const units = useUnits()
 const make = useMake()
 const model = ref('ap-ceiling-wifi6-2x2')
 const scope = ref<'all' | 'here'>('all')
-const models = computed(() => Object.entries(library.shelves?.equipment ?? {}).filter(([, m]) => m.can.includes('radiates') && !m.outdoor))
+const models = computed(() =>
+  Object.entries(library.shelves?.equipment ?? {}).filter(([, m]) => m.can.includes('radiates') && !m.outdoor),
+)
 const currency = computed(() => job.of('practice')[0]?.currency ?? 'EUR')
 /** The best offer of each aim so far. */
 const offers = computed(() => {
@@ -43,9 +45,14 @@ function show(mend: Mend): void {
   shown.value = shown.value === mend.label ? '' : mend.label
 }
 watch([shown, offers, mends], () => {
-  airView.ghosts = offers.value.find((o) => o.placement.aim === shown.value)?.placement.points ?? mends.value.find((m) => m.label === shown.value)?.points ?? null
+  airView.ghosts =
+    offers.value.find((o) => o.placement.aim === shown.value)?.placement.points ??
+    mends.value.find((m) => m.label === shown.value)?.points ??
+    null
 })
-onBeforeUnmount(() => { airView.ghosts = null })
+onBeforeUnmount(() => {
+  airView.ghosts = null
+})
 function use(offer: Offer): void {
   shown.value = ''
   job.edit(`Place points: ${offer.placement.label.toLowerCase()}`, offer.operations as Operation[])
@@ -55,50 +62,105 @@ function mendWith(mend: Mend): void {
   job.edit(mend.label, mend.operations as Operation[])
 }
 function keep(offer: Offer): void {
-  job.edit(`Keep ${offer.placement.label.toLowerCase()} as a variant`, [put(make('variant', { points: offer.placement.points }, offer.placement.label))])
+  job.edit(`Keep ${offer.placement.label.toLowerCase()} as a variant`, [
+    put(make('variant', { points: offer.placement.points }, offer.placement.label)),
+  ])
 }
 </script>
 
 <template>
   <section class="panel" aria-label="Placing">
     <StudyBar kind="placement" start="Place points" @begin="begin">
-      <select v-model="model" class="field" aria-label="Model to place"><option v-for="[id, m] in models" :key="id" :value="id">{{ m.label }}</option></select>
-      <select v-model="scope" class="field" aria-label="Where to place"><option value="all">every storey</option><option value="here">{{ view.storey?.label }} only</option></select>
+      <select v-model="model" class="field" aria-label="Model to place">
+        <option v-for="[id, m] in models" :key="id" :value="id">{{ m.label }}</option>
+      </select>
+      <select v-model="scope" class="field" aria-label="Where to place">
+        <option value="all">every storey</option>
+        <option value="here">{{ view.storey?.label }} only</option>
+      </select>
     </StudyBar>
-    <p v-if="!offers.length" class="quiet hint">Three plans are worked out side by side: fewest points, best roaming, least cable. Pinned points stay, no-go areas are left out, and nothing changes on the sheet until you use one.</p>
+    <p v-if="!offers.length" class="quiet hint">
+      Three plans are worked out side by side: fewest points, best roaming, least cable. Pinned points stay, no-go areas
+      are left out, and nothing changes on the sheet until you use one.
+    </p>
     <table v-else class="plain-table">
-      <thead><tr><th>Plan</th><th>Points</th><th>Meet their need</th><th>Cost</th><th>Cable</th><th>From the bound</th><th>Found by</th><th><span class="visually-hidden">What to do</span></th></tr></thead>
+      <thead>
+        <tr>
+          <th>Plan</th>
+          <th>Points</th>
+          <th>Meet their need</th>
+          <th>Cost</th>
+          <th>Cable</th>
+          <th>From the bound</th>
+          <th>Found by</th>
+          <th><span class="visually-hidden">What to do</span></th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="offer in offers" :key="offer.placement.aim" :data-aim="offer.placement.aim">
           <th scope="row">{{ offer.placement.label }}</th>
           <td class="mono">{{ offer.placement.count }}</td>
-          <td class="mono" :class="offer.met === offer.spaces ? 'holds' : 'advice'">{{ offer.met }} / {{ offer.spaces }}</td>
+          <td class="mono" :class="offer.met === offer.spaces ? 'holds' : 'advice'">
+            {{ offer.met }} / {{ offer.spaces }}
+          </td>
           <td class="mono">{{ offer.placement.cost.toFixed(0) }} {{ currency }}</td>
           <td class="mono">{{ units.quantity(offer.placement.cable_m, 'm', 0) }}</td>
-          <td class="mono">{{ offer.placement.proven ? 'proven best' : offer.placement.bound > 0 ? `${(offer.placement.gap * 100).toFixed(1)} %` : 'not known yet' }}</td>
+          <td class="mono">
+            {{
+              offer.placement.proven
+                ? 'proven best'
+                : offer.placement.bound > 0
+                  ? `${(offer.placement.gap * 100).toFixed(1)} %`
+                  : 'not known yet'
+            }}
+          </td>
           <td class="quiet">{{ offer.placement.step }}</td>
           <td class="acts">
-            <button type="button" class="ink-button" :aria-pressed="shown === offer.placement.aim" @click="look(offer)">Show</button>
-            <button type="button" class="ink-button" title="Keep it as a variant to compare" @click="keep(offer)">Keep</button>
+            <button type="button" class="ink-button" :aria-pressed="shown === offer.placement.aim" @click="look(offer)">
+              Show
+            </button>
+            <button type="button" class="ink-button" title="Keep it as a variant to compare" @click="keep(offer)">
+              Keep
+            </button>
             <button type="button" class="ink-button primary" @click="use(offer)">Use</button>
           </td>
         </tr>
-        <tr v-for="unmet in offers.flatMap((o) => o.placement.unmet.map((u) => ({ ...u, plan: o.placement.label })))" :key="unmet.plan + unmet.space_id" class="quiet">
-          <td colspan="8" class="wrap">▲ {{ unmet.plan }}: {{ unmet.label }} reaches {{ (unmet.share * 100).toFixed(0) }} %; {{ units.sentence(unmet.why) }}.</td>
+        <tr
+          v-for="unmet in offers.flatMap((o) => o.placement.unmet.map((u) => ({ ...u, plan: o.placement.label })))"
+          :key="unmet.plan + unmet.space_id"
+          class="quiet"
+        >
+          <td colspan="8" class="wrap">
+            ▲ {{ unmet.plan }}: {{ unmet.label }} reaches {{ (unmet.share * 100).toFixed(0) }} %;
+            {{ units.sentence(unmet.why) }}.
+          </td>
         </tr>
       </tbody>
     </table>
-    <StudyBar kind="mend" start="What helps most" @begin="studies.begin({ study: 'mend', model })"><span class="quiet">The one move or addition that lets most spaces meet their need.</span></StudyBar>
-    <p v-if="nothing" class="quiet hint">No single move or addition lets more spaces meet their need. Place points anew, or change what stands in the way.</p>
+    <StudyBar kind="mend" start="What helps most" @begin="studies.begin({ study: 'mend', model })"
+      ><span class="quiet">The one move or addition that lets most spaces meet their need.</span></StudyBar
+    >
+    <p v-if="nothing" class="quiet hint">
+      No single move or addition lets more spaces meet their need. Place points anew, or change what stands in the way.
+    </p>
     <table v-if="mends.length" class="plain-table mends">
-      <thead><tr><th>Change</th><th>Meet their need</th><th>Cost</th><th><span class="visually-hidden">What to do</span></th></tr></thead>
+      <thead>
+        <tr>
+          <th>Change</th>
+          <th>Meet their need</th>
+          <th>Cost</th>
+          <th><span class="visually-hidden">What to do</span></th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="mend in mends" :key="mend.label">
           <th scope="row">{{ mend.label }}</th>
           <td class="mono">{{ mend.before }} → {{ mend.met }} / {{ mend.spaces }}</td>
           <td class="mono">{{ mend.cost.toFixed(0) }} {{ currency }}</td>
           <td class="acts">
-            <button type="button" class="ink-button" :aria-pressed="shown === mend.label" @click="show(mend)">Show</button>
+            <button type="button" class="ink-button" :aria-pressed="shown === mend.label" @click="show(mend)">
+              Show
+            </button>
             <button type="button" class="ink-button primary" @click="mendWith(mend)">Do it</button>
           </td>
         </tr>
@@ -108,7 +170,16 @@ function keep(offer: Offer): void {
 </template>
 
 <style scoped>
-.hint { margin: 4px 12px 10px; max-width: 760px; }
-.acts { display: flex; gap: 4px; justify-content: flex-end; }
-.wrap { white-space: normal; }
+.hint {
+  margin: 4px 12px 10px;
+  max-width: 760px;
+}
+.acts {
+  display: flex;
+  gap: 4px;
+  justify-content: flex-end;
+}
+.wrap {
+  white-space: normal;
+}
 </style>

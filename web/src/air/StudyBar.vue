@@ -16,7 +16,9 @@ const old = computed(() => study.value && !running.value && study.value.revision
 <template>
   <div class="study" :data-kind="kind" :data-state="study?.state ?? 'none'">
     <slot />
-    <button v-if="!running" type="button" class="ink-button primary" @click="emit('begin')">{{ study ? `${start} again` : start }}</button>
+    <button v-if="!running" type="button" class="ink-button primary" @click="emit('begin')">
+      {{ study ? `${start} again` : start }}
+    </button>
     <template v-else-if="study">
       <progress :value="study.share" max="1" :aria-label="`${start}: progress`" />
       <span class="quiet" role="status">{{ study.doing }}</span>
@@ -30,6 +32,16 @@ const old = computed(() => study.value && !running.value && study.value.revision
 </template>
 
 <style scoped>
-.study { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; padding: 6px 12px; font-size: 0.92rem; }
-progress { accent-color: var(--heather); width: 140px; }
+.study {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  align-items: center;
+  padding: 6px 12px;
+  font-size: 0.92rem;
+}
+progress {
+  accent-color: var(--heather);
+  width: 140px;
+}
 </style>

@@ -2,8 +2,8 @@
 /** Walks played: a strip chart under the sheet tied to the walker on it, handovers, drops, what would mend them. */
 import { useIntervalFn } from '@vueuse/core'
 import { computed, onBeforeUnmount, watch } from 'vue'
+import { walkStrip } from '@/air/walkStrip'
 import InkChart from '@/ink/InkChart.vue'
-import { ink, type ChartConfiguration } from '@/ink/charts'
 import { put, remove, type Band, type Operation } from '@/job/types'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
@@ -20,42 +20,28 @@ const assessment = useAssessment()
 const units = useUnits()
 const BANDS: readonly Band[] = ['2.4', '5', '6']
 const walks = computed(() => job.of('walk'))
-const played = computed(() => assessment.found?.walks.find((w) => w.walk_id === airView.walk) ?? assessment.found?.walks[0])
+const played = computed(
+  () => assessment.found?.walks.find((w) => w.walk_id === airView.walk) ?? assessment.found?.walks[0],
+)
 const walk = computed(() => walks.value.find((w) => w.id === played.value?.walk_id))
 const here = computed(() => played.value?.samples[airView.walkStep])
 const TICK_MS = 60
-const { isActive: playing, pause, resume } = useIntervalFn(() => {
-  if (airView.walkStep < (played.value?.samples.length ?? 1) - 1) airView.walkStep += 1
-  else pause()
-}, TICK_MS, { immediate: false })
+const {
+  isActive: playing,
+  pause,
+  resume,
+} = useIntervalFn(
+  () => {
+    if (airView.walkStep < (played.value?.samples.length ?? 1) - 1) airView.walkStep += 1
+    else pause()
+  },
+  TICK_MS,
+  { immediate: false },
+)
 
-function strip(): ChartConfiguration | null {
-  if (!played.value) return null
-  const samples = played.value.samples
-  const digits = played.value.duration_s < 12 ? 1 : 0
-  const loudest = Math.max(...samples.map((s) => s.best_dbm))
-  const line = (label: string, of: (s: (typeof samples)[number]) => number, colour: string, width: number, dash: number[] = []) => ({
-    label, data: samples.map((s) => (of(s) < -120 ? null : of(s))), borderColor: ink(colour), borderWidth: width, borderDash: dash, pointRadius: 0,
-  })
-  return {
-    type: 'line',
-    data: {
-      labels: samples.map((s) => s.at_s.toFixed(0)),
-      datasets: [
-        line('in use', (s) => s.used_dbm, '--heather', 2.4), line('best', (s) => s.best_dbm, '--ink', 1), line('second', (s) => s.second_dbm, '--ink-quiet', 1, [5, 3]),
-        line('third', (s) => s.third_dbm, '--ink-quiet', 1, [1, 3]), line('need', () => played.value?.need_dbm ?? 0, '--rust', 1, [8, 4]),
-      ],
-    },
-    options: {
-      interaction: { mode: 'index', intersect: false },
-      onHover: (_event, hits) => { const first = hits[0]; if (first && !playing.value) airView.walkStep = first.index },
-      scales: {
-        x: { ticks: { color: ink('--ink-quiet'), maxTicksLimit: 12, callback: (_v, i) => `${samples[i]?.at_s.toFixed(digits)} s` }, grid: { display: false } },
-        y: { min: -95, max: Math.max(-35, Math.ceil(loudest / 10) * 10), ticks: { color: ink('--ink-quiet'), callback: (v) => `−${-Number(v)}` }, grid: { color: ink('--rule') } },
-      },
-      plugins: { legend: { position: 'right', labels: { color: ink('--ink'), boxWidth: 18, boxHeight: 1 } }, tooltip: { enabled: false } },
-    },
-  }
+const strip = () => (played.value ? walkStrip(played.value, hover) : null)
+function hover(step: number): void {
+  if (!playing.value) airView.walkStep = step
 }
 function play(): void {
   if (playing.value) return pause()
@@ -72,32 +58,113 @@ function change(changes: object): void {
 function goTo(at_s: number): void {
   airView.walkStep = Math.max(0, played.value?.samples.findIndex((s) => s.at_s >= at_s) ?? 0)
 }
-watch(() => [airView.walkStep, here.value?.storey_id] as const, ([, storey]) => { if (storey && airView.walk) view.chosenStorey = storey })
-watch(played, (now) => { airView.walk = now?.walk_id ?? null }, { immediate: true })
-onBeforeUnmount(() => { airView.walk = null })
+watch(
+  () => [airView.walkStep, here.value?.storey_id] as const,
+  ([, storey]) => {
+    if (storey && airView.walk) view.chosenStorey = storey
+  },
+)
+watch(
+  played,
+  (now) => {
+    airView.walk = now?.walk_id ?? null
+  },
+  { immediate: true },
+)
+onBeforeUnmount(() => {
+  airView.walk = null
+})
 </script>
 
 <template>
   <section class="panel walks" aria-label="Walks">
-    <p v-if="!played" class="quiet hint">Press <kbd>P</kbd> and draw the way somebody walks with a phone in hand; change the storey on the stair and go on. Enter ends it.</p>
+    <p v-if="!played" class="quiet hint">
+      Press <kbd>P</kbd> and draw the way somebody walks with a phone in hand; change the storey on the stair and go on.
+      Enter ends it.
+    </p>
     <template v-else>
       <div class="bar">
-        <select class="field" aria-label="Walk" :value="played.walk_id" @change="choose"><option v-for="w in walks" :key="w.id" :value="w.id">{{ w.label }}</option></select>
-        <select v-if="walk" class="field" aria-label="Client" :value="walk.client_class" @change="change({ client_class: ($event.target as HTMLSelectElement).value })"><option v-for="(c, id) in library.shelves?.clients" :key="id" :value="id">{{ c.label }}</option></select>
-        <select v-if="walk" class="field" aria-label="Band of the walk" :value="walk.band" @change="change({ band: ($event.target as HTMLSelectElement).value })"><option v-for="b in BANDS" :key="b" :value="b">{{ b }} GHz</option></select>
+        <select class="field" aria-label="Walk" :value="played.walk_id" @change="choose">
+          <option v-for="w in walks" :key="w.id" :value="w.id">{{ w.label }}</option>
+        </select>
+        <select
+          v-if="walk"
+          class="field"
+          aria-label="Client"
+          :value="walk.client_class"
+          @change="change({ client_class: ($event.target as HTMLSelectElement).value })"
+        >
+          <option v-for="(c, id) in library.shelves?.clients" :key="id" :value="id">{{ c.label }}</option>
+        </select>
+        <select
+          v-if="walk"
+          class="field"
+          aria-label="Band of the walk"
+          :value="walk.band"
+          @change="change({ band: ($event.target as HTMLSelectElement).value })"
+        >
+          <option v-for="b in BANDS" :key="b" :value="b">{{ b }} GHz</option>
+        </select>
         <button type="button" class="ink-button primary" @click="play">{{ playing ? 'Pause' : 'Play' }}</button>
-        <input v-model.number="airView.walkStep" type="range" min="0" :max="played.samples.length - 1" aria-label="Along the walk" />
-        <span class="mono" role="status">{{ here ? `${here.at_s.toFixed(1)} s · ${here.used ?? 'no point'} · ${here.used_dbm < -140 ? 'nothing' : units.quantity(here.used_dbm, 'dBm', 0)}` : '' }}</span>
-        <button v-if="walk" type="button" class="ink-button" :aria-label="`Remove ${walk.label}`" @click="job.edit(`Remove ${walk.label}`, [remove(walk.id)])">Remove</button>
+        <input
+          v-model.number="airView.walkStep"
+          type="range"
+          min="0"
+          :max="played.samples.length - 1"
+          aria-label="Along the walk"
+        />
+        <span class="mono" role="status">{{
+          here
+            ? `${here.at_s.toFixed(1)} s · ${here.used ?? 'no point'} · ${here.used_dbm < -140 ? 'nothing' : units.quantity(here.used_dbm, 'dBm', 0)}`
+            : ''
+        }}</span>
+        <button
+          v-if="walk"
+          type="button"
+          class="ink-button"
+          :aria-label="`Remove ${walk.label}`"
+          @click="job.edit(`Remove ${walk.label}`, [remove(walk.id)])"
+        >
+          Remove
+        </button>
       </div>
       <div class="strip"><InkChart :config="strip" :label="`Signal along ${played.label}`" /></div>
       <div class="lists">
-        <p><span class="mono">{{ units.quantity(played.length_m, 'm', 0) }}</span> in <span class="mono">{{ played.duration_s.toFixed(0) }} s</span>, under {{ units.quantity(played.need_dbm, 'dBm', 0) }} on <span class="mono" :class="played.under_need_share > 0.05 ? 'advice' : 'holds'">{{ (played.under_need_share * 100).toFixed(0) }} %</span> of it.</p>
+        <p>
+          <span class="mono">{{ units.quantity(played.length_m, 'm', 0) }}</span> in
+          <span class="mono">{{ played.duration_s.toFixed(0) }} s</span>, under
+          {{ units.quantity(played.need_dbm, 'dBm', 0) }} on
+          <span class="mono" :class="played.under_need_share > 0.05 ? 'advice' : 'holds'"
+            >{{ (played.under_need_share * 100).toFixed(0) }} %</span
+          >
+          of it.
+        </p>
         <ul aria-label="Handovers, drops and sticky stretches">
-          <li v-for="(h, i) in played.handovers" :key="`h${i}`"><button type="button" class="bare" @click="goTo(h.at_s)"><span class="mono">{{ h.at_s.toFixed(0) }} s</span> {{ h.left ?? 'nothing' }} → {{ h.joined }}, <span class="mono">{{ h.gap_ms }} ms</span></button> <span class="quiet">{{ units.sentence(h.why) }}</span></li>
-          <li v-for="(d, i) in [...played.drops, ...played.sticky]" :key="`d${i}`" :class="d.what === 'drop' ? 'fault' : 'advice'">
-            <button type="button" class="bare" @click="goTo(d.from_s)">▲ <span class="mono">{{ d.from_s.toFixed(0) }}–{{ d.to_s.toFixed(0) }} s</span> {{ units.sentence(d.text) }}</button>
-            <button v-for="fix in d.fixes" :key="fix.label" type="button" class="ink-button" @click="job.edit(fix.label, fix.operations as Operation[])">{{ fix.label }}</button>
+          <li v-for="(h, i) in played.handovers" :key="`h${i}`">
+            <button type="button" class="bare" @click="goTo(h.at_s)">
+              <span class="mono">{{ h.at_s.toFixed(0) }} s</span> {{ h.left ?? 'nothing' }} → {{ h.joined }},
+              <span class="mono">{{ h.gap_ms }} ms</span>
+            </button>
+            <span class="quiet">{{ units.sentence(h.why) }}</span>
+          </li>
+          <li
+            v-for="(d, i) in [...played.drops, ...played.sticky]"
+            :key="`d${i}`"
+            :class="d.what === 'drop' ? 'fault' : 'advice'"
+          >
+            <button type="button" class="bare" @click="goTo(d.from_s)">
+              ▲ <span class="mono">{{ d.from_s.toFixed(0) }}–{{ d.to_s.toFixed(0) }} s</span>
+              {{ units.sentence(d.text) }}
+            </button>
+            <button
+              v-for="fix in d.fixes"
+              :key="fix.label"
+              type="button"
+              class="ink-button"
+              @click="job.edit(fix.label, fix.operations as Operation[])"
+            >
+              {{ fix.label }}
+            </button>
           </li>
         </ul>
       </div>
@@ -106,13 +173,52 @@ onBeforeUnmount(() => { airView.walk = null })
 </template>
 
 <style scoped>
-.walks { display: grid; grid-template: auto minmax(0, 1fr) / minmax(0, 1fr) minmax(220px, 34%); height: 100%; min-height: 190px; }
-.hint { margin: 10px 12px; grid-column: 1 / -1; }
-.bar { grid-column: 1 / -1; display: flex; gap: 8px; align-items: center; padding: 5px 12px; flex-wrap: wrap; font-size: 0.92rem; }
-.bar input[type='range'] { accent-color: var(--heather); flex: 1; min-width: 90px; }
-.strip { position: relative; min-height: 140px; padding: 0 6px 4px 12px; }
-.lists { overflow: auto; padding: 0 12px 6px; font-size: 0.9rem; border-left: 1px solid var(--rule); }
-.lists p { margin: 2px 0 4px; }
-ul { margin: 0; padding: 0; list-style: none; display: grid; gap: 3px; }
-li button.bare { text-align: left; }
+.walks {
+  display: grid;
+  grid-template: auto minmax(0, 1fr) / minmax(0, 1fr) minmax(220px, 34%);
+  height: 100%;
+  min-height: 190px;
+}
+.hint {
+  margin: 10px 12px;
+  grid-column: 1 / -1;
+}
+.bar {
+  grid-column: 1 / -1;
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  padding: 5px 12px;
+  flex-wrap: wrap;
+  font-size: 0.92rem;
+}
+.bar input[type='range'] {
+  accent-color: var(--heather);
+  flex: 1;
+  min-width: 90px;
+}
+.strip {
+  position: relative;
+  min-height: 140px;
+  padding: 0 6px 4px 12px;
+}
+.lists {
+  overflow: auto;
+  padding: 0 12px 6px;
+  font-size: 0.9rem;
+  border-left: 1px solid var(--rule);
+}
+.lists p {
+  margin: 2px 0 4px;
+}
+ul {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  display: grid;
+  gap: 3px;
+}
+li button.bare {
+  text-align: left;
+}
 </style>

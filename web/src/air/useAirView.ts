@@ -7,7 +7,10 @@ import type { Band } from '@/job/types'
 /** A layer of the air by its name in the library. */
 export type Signal = string
 /** What is laid beside the design: a variant, or straight rays; half and half, or as a difference. */
-export interface Compare { readonly id: string; readonly how: 'split' | 'difference' }
+export interface Compare {
+  readonly id: string
+  readonly how: 'split' | 'difference'
+}
 export type Way = 'weaker' | 'down' | 'up'
 
 export const useAirView = defineStore('air-view', () => {

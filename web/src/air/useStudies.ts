@@ -21,36 +21,53 @@ export const useStudies = defineStore('studies', () => {
     clearTimeout(polling)
     if ([...all.value.values()].some((s) => s.state === 'running')) polling = setTimeout(() => void poll(), POLL_MS)
   }
-  const poll = () => guarded(async () => {
-    for (const study of all.value.values()) {
-      if (study.state !== 'running') continue
+  const poll = () =>
+    guarded(async () => {
+      for (const study of all.value.values()) {
+        if (study.state !== 'running') continue
+        const params = { path: { job_id: job.id, study_id: study.id } }
+        keep((await take(api.GET('/api/jobs/{job_id}/studies/{study_id}', { params }))) as StudyState)
+      }
+    })
+  const load = () =>
+    guarded(async () => {
+      const { studies } = await take(api.GET('/api/jobs/{job_id}/studies', { params: { path: { job_id: job.id } } }))
+      all.value = new Map()
+      for (const study of studies as StudyState[]) keep(study)
+    })
+  const begin = (asked: Partial<StudyAsked> & Pick<StudyAsked, 'study'>) =>
+    job.during(() =>
+      guarded(async () => {
+        await job.mustBeSaved()
+        const body: StudyAsked = { storey_ids: [], model: 'ap-ceiling-wifi6-2x2', seconds: 30, ...asked }
+        keep(
+          (await take(
+            api.POST('/api/jobs/{job_id}/studies', { params: { path: { job_id: job.id } }, body }),
+          )) as StudyState,
+        )
+      }),
+    )
+  const stop = (study: StudyState) =>
+    guarded(async () => {
       const params = { path: { job_id: job.id, study_id: study.id } }
-      keep(await take(api.GET('/api/jobs/{job_id}/studies/{study_id}', { params })) as StudyState)
-    }
-  })
-  const load = () => guarded(async () => {
-    const { studies } = await take(api.GET('/api/jobs/{job_id}/studies', { params: { path: { job_id: job.id } } }))
-    all.value = new Map()
-    for (const study of studies as StudyState[]) keep(study)
-  })
-  const begin = (asked: Partial<StudyAsked> & Pick<StudyAsked, 'study'>) => job.during(() => guarded(async () => {
-    await job.mustBeSaved()
-    const body: StudyAsked = { storey_ids: [], model: 'ap-ceiling-wifi6-2x2', seconds: 30, ...asked }
-    keep(await take(api.POST('/api/jobs/{job_id}/studies', { params: { path: { job_id: job.id } }, body })) as StudyState)
-  }))
-  const stop = (study: StudyState) => guarded(async () => {
-    const params = { path: { job_id: job.id, study_id: study.id } }
-    keep(await take(api.DELETE('/api/jobs/{job_id}/studies/{study_id}', { params })) as StudyState)
-  })
-  watch(() => [job.id, job.loaded] as const, ([, loaded]) => {
-    clearTimeout(polling)
-    all.value = new Map()
-    if (loaded) void load()
-  }, { immediate: true })
+      keep((await take(api.DELETE('/api/jobs/{job_id}/studies/{study_id}', { params }))) as StudyState)
+    })
+  watch(
+    () => [job.id, job.loaded] as const,
+    ([, loaded]) => {
+      clearTimeout(polling)
+      all.value = new Map()
+      if (loaded) void load()
+    },
+    { immediate: true },
+  )
   return { all, error, begin, stop }
 })
 
 /** What a study found, of one kind. */
-export function foundOf<K extends StudyResult['found']>(study: StudyState | undefined, kind: K): Extract<StudyResult, { found: K }>[] {
+export function foundOf<K extends StudyResult['found']>(
+  study: StudyState | undefined,
+  kind: K,
+): Extract<StudyResult, { found: K }>[] {
   return (study?.found ?? []).filter((row): row is Extract<StudyResult, { found: K }> => row.found === kind)
 }

@@ -1,7 +1,7 @@
 /** The typed door to the server; every refusal becomes a Refusal with the server's words. */
 import createClient from 'openapi-fetch'
 import type { Element, Operation } from '@/job/types'
-import type { paths } from '@/api/schema'
+import type { paths, TerrainAsked } from '@/api/schema'
 
 export const api = createClient<paths>({ baseUrl: location.origin, fetch: (request) => fetch(request) })
 
@@ -51,7 +51,11 @@ export async function take<T>(call: Promise<{ data?: T; error?: unknown; respons
 }
 
 /** A file, and fields beside it, as the body of a call; the generated types know a file as a string. */
-export function inForm<More extends Readonly<Record<string, number>>>(file: Blob, name: string, more: More = {} as More): { file: string } & More {
+export function inForm<More extends Readonly<Record<string, number>>>(
+  file: Blob,
+  name: string,
+  more: More = {} as More,
+): { file: string } & More {
   const form = new FormData()
   form.append('file', file, name)
   for (const [key, value] of Object.entries(more)) form.append(key, String(value))
@@ -80,4 +84,15 @@ export function sendEdit(edit: EditCall) {
       },
     }),
   )
+}
+
+/** The bytes of a layer of the air; Unreachable when the server is not, a Refusal when it says no. */
+export function fetchTerrain(jobId: string, body: Partial<TerrainAsked>): Promise<ArrayBuffer> {
+  const params = { path: { job_id: jobId } }
+  const call = api.POST('/api/jobs/{job_id}/air/terrain', {
+    params,
+    body: body as TerrainAsked,
+    parseAs: 'arrayBuffer',
+  })
+  return take(call as Promise<{ data?: ArrayBuffer; error?: unknown; response: Response }>)
 }

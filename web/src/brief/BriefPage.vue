@@ -38,14 +38,34 @@ onMounted(() => void library.load())
   <section aria-label="The whole brief">
     <Tabs :value="tabValue(chosen)" class="brief">
       <InkTabList :tabs="tabs" label="Parts of the brief" @press="chosen = $event" />
-      <TabPanels class="body" tabindex="0"><TabPanel v-if="tab" :value="tabValue(tab.name)"><component :is="tab.part" /></TabPanel></TabPanels>
+      <TabPanels class="body" tabindex="0"
+        ><TabPanel v-if="tab" :value="tabValue(tab.name)"><component :is="tab.part" /></TabPanel
+      ></TabPanels>
     </Tabs>
   </section>
 </template>
 
 <style scoped>
-section { min-height: 0; grid-row: 1 / -1; display: grid; }
-.brief { display: grid; grid-template-rows: auto minmax(0, 1fr); min-height: 0; background: var(--paper); }
-.brief > :first-child { padding: 6px 14px 0; border-bottom: 1px solid var(--ink); background: var(--paper-deep); }
-.body { overflow: auto; padding: 14px 18px 24px; background: none; color: inherit; }
+section {
+  min-height: 0;
+  grid-row: 1 / -1;
+  display: grid;
+}
+.brief {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  min-height: 0;
+  background: var(--paper);
+}
+.brief > :first-child {
+  padding: 6px 14px 0;
+  border-bottom: 1px solid var(--ink);
+  background: var(--paper-deep);
+}
+.body {
+  overflow: auto;
+  padding: 14px 18px 24px;
+  background: none;
+  color: inherit;
+}
 </style>

@@ -56,7 +56,8 @@ function giveReason(index: number): void {
 async function understand(file: Blob, name: string): Promise<void> {
   read.value = null
   const call = { params: { path: { job_id: job.id } }, body: inForm(file, name) }
-  read.value = ((await guarded(() => take(api.POST('/api/jobs/{job_id}/inventory', call)))) as Inventory | undefined) ?? null
+  read.value =
+    ((await guarded(() => take(api.POST('/api/jobs/{job_id}/inventory', call)))) as Inventory | undefined) ?? null
 }
 function fromFile(event: Event): void {
   const input = event.target as HTMLInputElement
@@ -76,62 +77,233 @@ function takeIn(): void {
 
 <template>
   <div class="devices">
-    <p class="quiet">By this practice <strong>{{ byWay.cable }}</strong> things get a cable and <strong>{{ byWay.air }}</strong> go by air.</p>
+    <p class="quiet">
+      By this practice <strong>{{ byWay.cable }}</strong> things get a cable and <strong>{{ byWay.air }}</strong> go by
+      air.
+    </p>
     <table v-if="brief?.devices.length" aria-label="Devices">
-      <thead><tr><th scope="col">What</th><th scope="col">Kind</th><th scope="col">Count</th><th scope="col">Network</th><th scope="col">Carried by</th><th scope="col">Why</th><th scope="col"><span class="visually-hidden">Remove</span></th></tr></thead>
+      <thead>
+        <tr>
+          <th scope="col">What</th>
+          <th scope="col">Kind</th>
+          <th scope="col">Count</th>
+          <th scope="col">Network</th>
+          <th scope="col">Carried by</th>
+          <th scope="col">Why</th>
+          <th scope="col"><span class="visually-hidden">Remove</span></th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="(count, i) in brief.devices" :key="i">
-          <td><input class="field what" :value="count.what" :aria-label="`What, row ${i + 1}`" maxlength="80" @change="set(i, { what: ($event.target as HTMLInputElement).value.trim() || count.what })" /></td>
-          <td><select class="field" :value="count.device ?? ''" :aria-label="`Kind, row ${i + 1}`" @change="kind(i, $event)"><option value="">other</option><option v-for="(k, id) in library.shelves?.device_kinds" :key="id" :value="id">{{ k.label }}</option></select></td>
-          <td><input class="field n" :value="count.count" :aria-label="`Count, row ${i + 1}`" inputmode="numeric" @change="set(i, { count: whole($event, count.count) })" /></td>
-          <td><select class="field" :value="count.purpose" :aria-label="`Network, row ${i + 1}`" @change="set(i, { purpose: ($event.target as HTMLSelectElement).value as Count['purpose'] })"><option v-for="p in PURPOSES" :key="p">{{ p }}</option></select></td>
-          <td><select class="field" :value="lines[i]?.way" :aria-label="`Carried by, row ${i + 1}`" @change="overrule(i, ($event.target as HTMLSelectElement).value as 'air' | 'cable')"><option value="cable">cable</option><option value="air">air</option></select></td>
+          <td>
+            <input
+              class="field what"
+              :value="count.what"
+              :aria-label="`What, row ${i + 1}`"
+              maxlength="80"
+              @change="set(i, { what: ($event.target as HTMLInputElement).value.trim() || count.what })"
+            />
+          </td>
+          <td>
+            <select
+              class="field"
+              :value="count.device ?? ''"
+              :aria-label="`Kind, row ${i + 1}`"
+              @change="kind(i, $event)"
+            >
+              <option value="">other</option>
+              <option v-for="(k, id) in library.shelves?.device_kinds" :key="id" :value="id">{{ k.label }}</option>
+            </select>
+          </td>
+          <td>
+            <input
+              class="field n"
+              :value="count.count"
+              :aria-label="`Count, row ${i + 1}`"
+              inputmode="numeric"
+              @change="set(i, { count: whole($event, count.count) })"
+            />
+          </td>
+          <td>
+            <select
+              class="field"
+              :value="count.purpose"
+              :aria-label="`Network, row ${i + 1}`"
+              @change="set(i, { purpose: ($event.target as HTMLSelectElement).value as Count['purpose'] })"
+            >
+              <option v-for="p in PURPOSES" :key="p">{{ p }}</option>
+            </select>
+          </td>
+          <td>
+            <select
+              class="field"
+              :value="lines[i]?.way"
+              :aria-label="`Carried by, row ${i + 1}`"
+              @change="overrule(i, ($event.target as HTMLSelectElement).value as 'air' | 'cable')"
+            >
+              <option value="cable">cable</option>
+              <option value="air">air</option>
+            </select>
+          </td>
           <td class="why">
-            <span v-if="i in reasons" class="reason"><input v-model="reasons[i]" class="field" :aria-label="`Reason, row ${i + 1}`" placeholder="against the practice, because" @keydown.enter="giveReason(i)" /><button type="button" class="ink-button" @click="giveReason(i)">Keep</button></span>
+            <span v-if="i in reasons" class="reason"
+              ><input
+                v-model="reasons[i]"
+                class="field"
+                :aria-label="`Reason, row ${i + 1}`"
+                placeholder="against the practice, because"
+                @keydown.enter="giveReason(i)"
+              /><button type="button" class="ink-button" @click="giveReason(i)">Keep</button></span
+            >
             <span v-else class="quiet" :class="{ over: lines[i]?.overruled }">{{ lines[i]?.why }}</span>
           </td>
-          <td><button type="button" class="bare quiet" :aria-label="`Remove row ${i + 1}`" @click="counts(brief.devices.filter((_, j) => j !== i))">✕</button></td>
+          <td>
+            <button
+              type="button"
+              class="bare quiet"
+              :aria-label="`Remove row ${i + 1}`"
+              @click="counts(brief.devices.filter((_, j) => j !== i))"
+            >
+              ✕
+            </button>
+          </td>
         </tr>
       </tbody>
     </table>
     <p v-else class="quiet">No device counted yet. Type rows, paste them from a spreadsheet, or send a list.</p>
     <div class="more">
-      <button type="button" class="ink-button" @click="counts([...(brief?.devices ?? []), { what: 'Laptops and phones', count: 10, moves: true, purpose: 'main', device: null, way: null, reason: '' }])">Add a row</button>
-      <label class="ink-button file"><input type="file" accept=".csv,.tsv,.txt,.xlsx" aria-label="Device list" @change="fromFile" />Read a list (CSV, XLSX)</label>
+      <button
+        type="button"
+        class="ink-button"
+        @click="
+          counts([
+            ...(brief?.devices ?? []),
+            {
+              what: 'Laptops and phones',
+              count: 10,
+              moves: true,
+              purpose: 'main',
+              device: null,
+              way: null,
+              reason: '',
+            },
+          ])
+        "
+      >
+        Add a row
+      </button>
+      <label class="ink-button file"
+        ><input type="file" accept=".csv,.tsv,.txt,.xlsx" aria-label="Device list" @change="fromFile" />Read a list
+        (CSV, XLSX)</label
+      >
     </div>
     <details>
       <summary>Paste from a spreadsheet</summary>
-      <textarea v-model="pasted" class="field" rows="4" aria-label="Rows pasted from a spreadsheet" placeholder="Laptops&#9;24" />
+      <textarea
+        v-model="pasted"
+        class="field"
+        rows="4"
+        aria-label="Rows pasted from a spreadsheet"
+        placeholder="Laptops&#9;24"
+      />
       <button type="button" class="ink-button" :disabled="!pasted.trim()" @click="readPasted">Read it</button>
     </details>
     <p v-if="said" class="fault" role="alert">▲ {{ said }}</p>
     <section v-if="read" class="read" aria-label="What was understood">
       <h3>{{ read.devices.length }} rows understood</h3>
-      <ul><li v-for="(d, i) in read.devices" :key="i"><span class="mono">{{ d.count }}</span> {{ d.what }} <span class="quiet">{{ d.device ? library.shelves?.device_kinds[d.device]?.label : 'kind not known' }}</span></li></ul>
+      <ul>
+        <li v-for="(d, i) in read.devices" :key="i">
+          <span class="mono">{{ d.count }}</span> {{ d.what }}
+          <span class="quiet">{{ d.device ? library.shelves?.device_kinds[d.device]?.label : 'kind not known' }}</span>
+        </li>
+      </ul>
       <p v-for="(s, i) in read.skipped" :key="i" class="advice">● {{ s.what }}: {{ s.why }}</p>
-      <button type="button" class="ink-button primary" :disabled="!read.devices.length" @click="takeIn">Add {{ read.devices.length }} rows</button>
+      <button type="button" class="ink-button primary" :disabled="!read.devices.length" @click="takeIn">
+        Add {{ read.devices.length }} rows
+      </button>
       <button type="button" class="ink-button" @click="read = null">Leave them</button>
     </section>
   </div>
 </template>
 
 <style scoped>
-.devices { display: grid; gap: 10px; justify-items: start; }
-p { margin: 0; }
-table { border-collapse: collapse; font-size: 0.9rem; width: 100%; }
-th { text-align: left; font-weight: 400; color: var(--ink-quiet); }
-td { padding: 2px 8px 2px 0; border-bottom: 1px solid var(--rule); vertical-align: top; }
-.what { width: 100%; min-width: 9rem; }
-.n { width: 4rem; }
-.why { font-size: 0.85rem; line-height: 1.25; max-width: 260px; }
-.over { color: var(--gorse); }
-.reason { display: flex; gap: 4px; }
-.more { display: flex; gap: 8px; }
-.file { position: relative; cursor: pointer; }
-.file input { position: absolute; inset: 0; opacity: 0; cursor: pointer; width: 100%; }
-.file:focus-within { outline: 2px solid var(--heather); }
-textarea { display: block; width: 30rem; margin: 6px 0; font-family: var(--mono); }
-.read { border: 1px solid var(--rule); padding: 8px 12px; background: var(--paper-raised); }
-ul { margin: 4px 0; padding-left: 1.2rem; columns: 2; }
-summary { cursor: pointer; }
+.devices {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+}
+p {
+  margin: 0;
+}
+table {
+  border-collapse: collapse;
+  font-size: 0.9rem;
+  width: 100%;
+}
+th {
+  text-align: left;
+  font-weight: 400;
+  color: var(--ink-quiet);
+}
+td {
+  padding: 2px 8px 2px 0;
+  border-bottom: 1px solid var(--rule);
+  vertical-align: top;
+}
+.what {
+  width: 100%;
+  min-width: 9rem;
+}
+.n {
+  width: 4rem;
+}
+.why {
+  font-size: 0.85rem;
+  line-height: 1.25;
+  max-width: 260px;
+}
+.over {
+  color: var(--gorse);
+}
+.reason {
+  display: flex;
+  gap: 4px;
+}
+.more {
+  display: flex;
+  gap: 8px;
+}
+.file {
+  position: relative;
+  cursor: pointer;
+}
+.file input {
+  position: absolute;
+  inset: 0;
+  opacity: 0;
+  cursor: pointer;
+  width: 100%;
+}
+.file:focus-within {
+  outline: 2px solid var(--heather);
+}
+textarea {
+  display: block;
+  width: 30rem;
+  margin: 6px 0;
+  font-family: var(--mono);
+}
+.read {
+  border: 1px solid var(--rule);
+  padding: 8px 12px;
+  background: var(--paper-raised);
+}
+ul {
+  margin: 4px 0;
+  padding-left: 1.2rem;
+  columns: 2;
+}
+summary {
+  cursor: pointer;
+}
 </style>

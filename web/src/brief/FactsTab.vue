@@ -25,7 +25,9 @@ function toggle(day: (typeof DAYS)[number]): void {
 }
 type Kept = Brief['kept'][number]
 function setKept(index: number, changes: Partial<Kept>): void {
-  change('Change what stays', { kept: (brief.value?.kept ?? []).map((k, i) => (i === index ? { ...k, ...changes } : k)) })
+  change('Change what stays', {
+    kept: (brief.value?.kept ?? []).map((k, i) => (i === index ? { ...k, ...changes } : k)),
+  })
 }
 </script>
 
@@ -33,32 +35,104 @@ function setKept(index: number, changes: Partial<Kept>): void {
   <div class="facts">
     <section v-for="part in parts" :key="part.id" :aria-label="part.label">
       <h3>{{ part.kind === 'brief' ? 'Service, people, budget' : part.label }}</h3>
-      <FieldRow v-for="field in library.about(part.kind).fields" :key="field.path" :field="field" :value="valueAt(part, field.path)" @change="set(part, field.path, $event)" />
+      <FieldRow
+        v-for="field in library.about(part.kind).fields"
+        :key="field.path"
+        :field="field"
+        :value="valueAt(part, field.path)"
+        @change="set(part, field.path, $event)"
+      />
       <div v-if="part.kind === 'site'" class="days" role="group" aria-label="Open on">
         <span class="quiet">Open on</span>
-        <label v-for="day in DAYS" :key="day"><input type="checkbox" :checked="site?.open_days.includes(day)" @change="toggle(day)" />{{ day }}</label>
+        <label v-for="day in DAYS" :key="day"
+          ><input type="checkbox" :checked="site?.open_days.includes(day)" @change="toggle(day)" />{{ day }}</label
+        >
       </div>
     </section>
     <section aria-label="What stays">
       <h3>What stays</h3>
       <p class="quiet">Kit and cabling the client has. What serves its need is not bought again.</p>
       <div v-for="(kept, i) in brief?.kept ?? []" :key="i" class="kept">
-        <input class="field" :value="kept.what" :aria-label="`What stays, row ${i + 1}`" maxlength="80" @change="setKept(i, { what: ($event.target as HTMLInputElement).value.trim() || kept.what })" />
-        <input class="field n" :value="kept.count" :aria-label="`How many, row ${i + 1}`" inputmode="numeric" @change="setKept(i, { count: Math.max(1, Math.round(Number(($event.target as HTMLInputElement).value)) || kept.count) })" />
-        <label><input type="checkbox" :checked="kept.serves" @change="setKept(i, { serves: !kept.serves })" /> serves its need</label>
-        <button type="button" class="bare quiet" :aria-label="`Remove row ${i + 1}`" @click="change('Change what stays', { kept: (brief?.kept ?? []).filter((_, j) => j !== i) })">✕</button>
+        <input
+          class="field"
+          :value="kept.what"
+          :aria-label="`What stays, row ${i + 1}`"
+          maxlength="80"
+          @change="setKept(i, { what: ($event.target as HTMLInputElement).value.trim() || kept.what })"
+        />
+        <input
+          class="field n"
+          :value="kept.count"
+          :aria-label="`How many, row ${i + 1}`"
+          inputmode="numeric"
+          @change="
+            setKept(i, {
+              count: Math.max(1, Math.round(Number(($event.target as HTMLInputElement).value)) || kept.count),
+            })
+          "
+        />
+        <label
+          ><input type="checkbox" :checked="kept.serves" @change="setKept(i, { serves: !kept.serves })" /> serves its
+          need</label
+        >
+        <button
+          type="button"
+          class="bare quiet"
+          :aria-label="`Remove row ${i + 1}`"
+          @click="change('Change what stays', { kept: (brief?.kept ?? []).filter((_, j) => j !== i) })"
+        >
+          ✕
+        </button>
       </div>
-      <button type="button" class="ink-button" @click="change('Add what stays', { kept: [...(brief?.kept ?? []), { what: 'Cat 5e outlets', count: 1, serves: true, note: '' }] })">Add something that stays</button>
+      <button
+        type="button"
+        class="ink-button"
+        @click="
+          change('Add what stays', {
+            kept: [...(brief?.kept ?? []), { what: 'Cat 5e outlets', count: 1, serves: true, note: '' }],
+          })
+        "
+      >
+        Add something that stays
+      </button>
     </section>
   </div>
 </template>
 
 <style scoped>
-.facts { display: grid; grid-template-columns: repeat(auto-fit, minmax(250px, 1fr)); gap: 16px 30px; }
-section { display: grid; gap: 4px; align-content: start; }
-h3 { border-bottom: 1px solid var(--rule); margin-bottom: 4px; padding-bottom: 2px; }
-p { margin: 0 0 4px; font-size: 0.9rem; }
-.days { display: flex; flex-wrap: wrap; gap: 2px 9px; font-size: 0.9rem; }
-.kept { display: grid; grid-template-columns: minmax(0, 1fr) 3rem auto auto; gap: 6px; align-items: center; font-size: 0.9rem; }
-.ink-button { justify-self: start; }
+.facts {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(250px, 1fr));
+  gap: 16px 30px;
+}
+section {
+  display: grid;
+  gap: 4px;
+  align-content: start;
+}
+h3 {
+  border-bottom: 1px solid var(--rule);
+  margin-bottom: 4px;
+  padding-bottom: 2px;
+}
+p {
+  margin: 0 0 4px;
+  font-size: 0.9rem;
+}
+.days {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 9px;
+  font-size: 0.9rem;
+}
+.kept {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 3rem auto auto;
+  gap: 6px;
+  align-items: center;
+  font-size: 0.9rem;
+}
+.ink-button {
+  justify-self: start;
+}
 </style>

@@ -15,7 +15,9 @@ const view = useView()
 const selection = useSelection()
 const library = useLibrary()
 const assessment = useAssessment()
-const spaces = computed(() => job.of('space').toSorted((a, b) => a.label.localeCompare(b.label, undefined, { numeric: true })))
+const spaces = computed(() =>
+  job.of('space').toSorted((a, b) => a.label.localeCompare(b.label, undefined, { numeric: true })),
+)
 const demand = computed(() => new Map(assessment.found?.demand.map((d) => [d.space_id, d])))
 const total = computed(() => assessment.found?.demand_total ?? [])
 const peak = computed(() => [...total.value].sort((a, b) => b.demand_mbps - a.demand_mbps)[0])
@@ -34,12 +36,28 @@ function byHour(): ChartConfiguration {
   const hours = shown.value?.hours ?? total.value
   return {
     type: 'bar',
-    data: { labels: hours.map((h) => String(h.hour)), datasets: [{ label: 'Mb/s', data: hours.map((h) => h.demand_mbps), backgroundColor: ink('--heather'), barPercentage: 0.9, categoryPercentage: 0.95 }] },
+    data: {
+      labels: hours.map((h) => String(h.hour)),
+      datasets: [
+        {
+          label: 'Mb/s',
+          data: hours.map((h) => h.demand_mbps),
+          backgroundColor: ink('--heather'),
+          barPercentage: 0.9,
+          categoryPercentage: 0.95,
+        },
+      ],
+    },
     options: {
       plugins: { legend: { display: false } },
       scales: {
         x: { grid: { display: false }, ticks: { color: ink('--ink-quiet'), maxRotation: 0 } },
-        y: { beginAtZero: true, grid: { color: ink('--rule') }, ticks: { color: ink('--ink-quiet'), maxTicksLimit: 5 }, title: { display: true, text: 'Mb/s', color: ink('--ink-quiet') } },
+        y: {
+          beginAtZero: true,
+          grid: { color: ink('--rule') },
+          ticks: { color: ink('--ink-quiet'), maxTicksLimit: 5 },
+          title: { display: true, text: 'Mb/s', color: ink('--ink-quiet') },
+        },
       },
     },
   }
@@ -50,21 +68,84 @@ function byHour(): ChartConfiguration {
   <div class="hours">
     <div class="chart">
       <h3>{{ shown ? shown.label : 'Whole site' }}: demand by hour</h3>
-      <div class="plot"><InkChart :config="byHour" :label="`Demand by hour; the peak is ${peak?.demand_mbps ?? 0} Mb/s at ${peak?.hour ?? 0}:00`" /></div>
+      <div class="plot">
+        <InkChart
+          :config="byHour"
+          :label="`Demand by hour; the peak is ${peak?.demand_mbps ?? 0} Mb/s at ${peak?.hour ?? 0}:00`"
+        />
+      </div>
       <p class="quiet">
-        <template v-if="peak">Peak of the site <button type="button" class="bare sum-link mono" @click="view.openSum = assessment.found?.demand[0]?.peak ?? null">{{ peak.demand_mbps }} Mb/s</button> at {{ peak.hour }}:00 with {{ peak.people }} people; Air carries each space's peak.</template>
+        <template v-if="peak"
+          >Peak of the site
+          <button
+            type="button"
+            class="bare sum-link mono"
+            @click="view.openSum = assessment.found?.demand[0]?.peak ?? null"
+          >
+            {{ peak.demand_mbps }} Mb/s
+          </button>
+          at {{ peak.hour }}:00 with {{ peak.people }} people; Air carries each space's peak.</template
+        >
         <template v-else>Enter people for a space, and its demand over the day appears here.</template>
       </p>
     </div>
     <table v-if="spaces.length">
-      <thead><tr><th scope="col">Space</th><th scope="col">Need</th><th scope="col">People</th><th scope="col">Hours</th><th scope="col" class="right">Peak</th></tr></thead>
+      <thead>
+        <tr>
+          <th scope="col">Space</th>
+          <th scope="col">Need</th>
+          <th scope="col">People</th>
+          <th scope="col">Hours</th>
+          <th scope="col" class="right">Peak</th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="space in spaces" :key="space.id" :class="{ chosen: selection.selected === space.id }">
-          <th scope="row"><button type="button" class="bare" @click="selection.select(space.id)">{{ space.label }}</button></th>
-          <td><select class="field" :value="space.need" :aria-label="`Need of ${space.label}`" @change="change(space, { need: ($event.target as HTMLSelectElement).value })"><option v-for="(need, id) in library.shelves?.needs" :key="id" :value="id">{{ need.label }}</option></select></td>
-          <td><input class="field n" :value="space.people" inputmode="numeric" :aria-label="`People in ${space.label}`" @change="people(space, $event)" /></td>
-          <td><select class="field" :value="space.profile ?? ''" :aria-label="`Hours of ${space.label}`" @change="change(space, { profile: ($event.target as HTMLSelectElement).value || null })"><option value="">as usual here</option><option v-for="(profile, id) in library.shelves?.profiles" :key="id" :value="id">{{ profile.label }}</option></select></td>
-          <td class="right"><button v-if="demand.get(space.id)" type="button" class="bare sum-link mono" @click="view.openSum = demand.get(space.id)?.peak ?? null">{{ demand.get(space.id)?.peak.value.toFixed(1) }} Mb/s</button></td>
+          <th scope="row">
+            <button type="button" class="bare" @click="selection.select(space.id)">{{ space.label }}</button>
+          </th>
+          <td>
+            <select
+              class="field"
+              :value="space.need"
+              :aria-label="`Need of ${space.label}`"
+              @change="change(space, { need: ($event.target as HTMLSelectElement).value })"
+            >
+              <option v-for="(need, id) in library.shelves?.needs" :key="id" :value="id">{{ need.label }}</option>
+            </select>
+          </td>
+          <td>
+            <input
+              class="field n"
+              :value="space.people"
+              inputmode="numeric"
+              :aria-label="`People in ${space.label}`"
+              @change="people(space, $event)"
+            />
+          </td>
+          <td>
+            <select
+              class="field"
+              :value="space.profile ?? ''"
+              :aria-label="`Hours of ${space.label}`"
+              @change="change(space, { profile: ($event.target as HTMLSelectElement).value || null })"
+            >
+              <option value="">as usual here</option>
+              <option v-for="(profile, id) in library.shelves?.profiles" :key="id" :value="id">
+                {{ profile.label }}
+              </option>
+            </select>
+          </td>
+          <td class="right">
+            <button
+              v-if="demand.get(space.id)"
+              type="button"
+              class="bare sum-link mono"
+              @click="view.openSum = demand.get(space.id)?.peak ?? null"
+            >
+              {{ demand.get(space.id)?.peak.value.toFixed(1) }} Mb/s
+            </button>
+          </td>
         </tr>
       </tbody>
     </table>
@@ -73,15 +154,50 @@ function byHour(): ChartConfiguration {
 </template>
 
 <style scoped>
-.hours { display: grid; gap: 14px; }
-.chart { display: grid; gap: 4px; max-width: 760px; }
-.plot { height: 150px; position: relative; }
-p { margin: 0; font-size: 0.9rem; }
-table { border-collapse: collapse; font-size: 0.92rem; max-width: 760px; }
-th { text-align: left; font-weight: 400; }
-thead th { color: var(--ink-quiet); position: sticky; top: -14px; background: var(--paper); }
-td, th { padding: 2px 10px 2px 0; border-bottom: 1px solid var(--rule); }
-.right { text-align: right; }
-.n { width: 4.2rem; }
-tr.chosen { background: var(--heather-tint); }
+.hours {
+  display: grid;
+  gap: 14px;
+}
+.chart {
+  display: grid;
+  gap: 4px;
+  max-width: 760px;
+}
+.plot {
+  height: 150px;
+  position: relative;
+}
+p {
+  margin: 0;
+  font-size: 0.9rem;
+}
+table {
+  border-collapse: collapse;
+  font-size: 0.92rem;
+  max-width: 760px;
+}
+th {
+  text-align: left;
+  font-weight: 400;
+}
+thead th {
+  color: var(--ink-quiet);
+  position: sticky;
+  top: -14px;
+  background: var(--paper);
+}
+td,
+th {
+  padding: 2px 10px 2px 0;
+  border-bottom: 1px solid var(--rule);
+}
+.right {
+  text-align: right;
+}
+.n {
+  width: 4.2rem;
+}
+tr.chosen {
+  background: var(--heather-tint);
+}
 </style>

@@ -52,15 +52,35 @@ async function open(): Promise<void> {
   })
 }
 watch(() => props.id, open, { immediate: true })
-watch(() => view.stage, () => {
-  view.tool = 'select'
-  pointer.pointed = null
-})
+watch(
+  () => view.stage,
+  () => {
+    view.tool = 'select'
+    pointer.pointed = null
+  },
+)
 const toast = useToast()
-watch(() => job.refusal, (detail) => { if (detail) toast.add({ severity: 'warn', summary: 'Not done', detail, life: NOTICE_MS }) })
-watch(() => job.name, (name) => { document.title = name ? `${name} · Heathrise` : 'Heathrise' })
+watch(
+  () => job.refusal,
+  (detail) => {
+    if (detail) toast.add({ severity: 'warn', summary: 'Not done', detail, life: NOTICE_MS })
+  },
+)
+watch(
+  () => job.name,
+  (name) => {
+    document.title = name ? `${name} · Heathrise` : 'Heathrise'
+  },
+)
 onBeforeUnmount(() => listening.stop())
-useKeys({ palette: () => { palette.value = true }, keys: () => { keys.value = !keys.value } })
+useKeys({
+  palette: () => {
+    palette.value = true
+  },
+  keys: () => {
+    keys.value = !keys.value
+  },
+})
 const drawerOpen = computed(() => view.drawer && view.stage !== 'brief')
 // Loaded when they are first looked at: they bring dialogs, charts and a renderer with them.
 const BriefPage = defineAsyncComponent(() => import('@/brief/BriefPage.vue'))
@@ -73,15 +93,24 @@ const Look3d = defineAsyncComponent(() => import('@/look/Look3d.vue'))
   <div v-if="failed" class="failed" role="alert">
     <h1>This job cannot be opened</h1>
     <p>{{ failed }}</p>
-    <p><button type="button" class="ink-button primary" @click="open">Try again</button> <RouterLink class="ink-button" to="/">Job list</RouterLink></p>
+    <p>
+      <button type="button" class="ink-button primary" @click="open">Try again</button>
+      <RouterLink class="ink-button" to="/">Job list</RouterLink>
+    </p>
   </div>
-  <div v-else class="frame" :aria-busy="assessment.busy || !assessment.found || job.working > 0 || (job.waiting.length > 0 && !job.offline)">
+  <div
+    v-else
+    class="frame"
+    :aria-busy="assessment.busy || !assessment.found || job.working > 0 || (job.waiting.length > 0 && !job.offline)"
+  >
     <TopBar @palette="palette = true" @keys="keys = true" />
     <div class="left"><StageSpine /><SectionView /></div>
     <main class="middle" :class="{ open: drawerOpen }">
       <BriefPage v-if="view.stage === 'brief'" />
       <template v-else>
-        <Suspense v-if="view.look === '3d'"><Look3d /><template #fallback><p class="wait quiet">Building the look…</p></template></Suspense>
+        <Suspense v-if="view.look === '3d'"
+          ><Look3d /><template #fallback><p class="wait quiet">Building the look…</p></template></Suspense
+        >
         <Sheet v-else />
         <StageDrawer />
       </template>
@@ -102,13 +131,48 @@ const Look3d = defineAsyncComponent(() => import('@/look/Look3d.vue'))
 </template>
 
 <style scoped>
-.frame { height: 100vh; display: grid; grid-template: 46px minmax(0, 1fr) 37px / 164px minmax(0, 1fr) 302px; }
-.frame > :first-child { grid-column: 1 / -1; }
-.frame > .ledger { grid-column: 1 / -1; }
-.left { border-right: 1px solid var(--ink); background: var(--paper-deep); display: flex; flex-direction: column; justify-content: space-between; overflow: auto; min-height: 0; }
-.middle { position: relative; display: grid; grid-template-rows: minmax(0, 1fr) auto; min-width: 0; min-height: 0; }
-.middle.open { grid-template-rows: minmax(0, 1fr) minmax(0, 46%); }
-.wait { padding: 20px; }
-.margin { border-left: 1px solid var(--ink); background: var(--paper-raised); overflow: auto; min-height: 0; }
-.failed { max-width: 560px; margin: 12vh auto; padding: 0 20px; }
+.frame {
+  height: 100vh;
+  display: grid;
+  grid-template: 46px minmax(0, 1fr) 37px / 164px minmax(0, 1fr) 302px;
+}
+.frame > :first-child {
+  grid-column: 1 / -1;
+}
+.frame > .ledger {
+  grid-column: 1 / -1;
+}
+.left {
+  border-right: 1px solid var(--ink);
+  background: var(--paper-deep);
+  display: flex;
+  flex-direction: column;
+  justify-content: space-between;
+  overflow: auto;
+  min-height: 0;
+}
+.middle {
+  position: relative;
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto;
+  min-width: 0;
+  min-height: 0;
+}
+.middle.open {
+  grid-template-rows: minmax(0, 1fr) minmax(0, 46%);
+}
+.wait {
+  padding: 20px;
+}
+.margin {
+  border-left: 1px solid var(--ink);
+  background: var(--paper-raised);
+  overflow: auto;
+  min-height: 0;
+}
+.failed {
+  max-width: 560px;
+  margin: 12vh auto;
+  padding: 0 20px;
+}
 </style>

@@ -52,7 +52,9 @@ export function useKeys(act: { palette: () => void; keys: () => void }): void {
   /** A tool's key opens a stage that has the tool. */
   function take(name: string, stages: readonly string[]): void {
     if (!stages.includes(view.stage)) view.stage = stages[0] ?? 'plan'
-    setTimeout(() => { view.tool = name })
+    setTimeout(() => {
+      view.tool = name
+    })
     document.querySelector<HTMLElement>('.sheet')?.focus()
   }
   function escape(): void {

@@ -11,5 +11,13 @@ defineProps<{ name: string; size?: number }>()
 </template>
 
 <style scoped>
-.glyph { fill: none; stroke: currentColor; stroke-width: 1.3; stroke-linejoin: round; stroke-linecap: round; flex: none; vertical-align: -3px; }
+.glyph {
+  fill: none;
+  stroke: currentColor;
+  stroke-width: 1.3;
+  stroke-linejoin: round;
+  stroke-linecap: round;
+  flex: none;
+  vertical-align: -3px;
+}
 </style>

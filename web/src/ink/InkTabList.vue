@@ -10,17 +10,51 @@ const emit = defineEmits<{ press: [name: string] }>()
 
 <template>
   <TabList class="ink-tabs" :pt="{ tabList: { 'aria-label': label } }">
-    <Tab v-for="tab in tabs" :key="tab.name" :value="tabValue(tab.name)" class="ink-tab" @click="emit('press', tab.name)">
+    <Tab
+      v-for="tab in tabs"
+      :key="tab.name"
+      :value="tabValue(tab.name)"
+      class="ink-tab"
+      @click="emit('press', tab.name)"
+    >
       {{ tab.name }} <span v-if="tab.count !== undefined" class="mono quiet">{{ tab.count }}</span>
     </Tab>
   </TabList>
 </template>
 
 <style scoped>
-.ink-tabs :deep(.p-tablist-tab-list) { background: none; border: 0; flex-wrap: wrap; gap: 2px; }
-.ink-tabs :deep(.p-tablist-active-bar) { display: none; }
-.ink-tabs :deep(.p-tablist-content) { overflow: visible; }
-.ink-tab { font: inherit; font-size: 0.92rem; font-weight: 400; color: var(--ink); background: none; border: 0; border-bottom: 2px solid transparent; margin: 0; padding: 3px 8px; gap: 0; white-space: pre; }
-.ink-tab:hover { color: var(--heather); background: none; }
-.ink-tab.p-tab-active { color: var(--ink); border-bottom-color: var(--heather); font-weight: 700; }
+.ink-tabs :deep(.p-tablist-tab-list) {
+  background: none;
+  border: 0;
+  flex-wrap: wrap;
+  gap: 2px;
+}
+.ink-tabs :deep(.p-tablist-active-bar) {
+  display: none;
+}
+.ink-tabs :deep(.p-tablist-content) {
+  overflow: visible;
+}
+.ink-tab {
+  font: inherit;
+  font-size: 0.92rem;
+  font-weight: 400;
+  color: var(--ink);
+  background: none;
+  border: 0;
+  border-bottom: 2px solid transparent;
+  margin: 0;
+  padding: 3px 8px;
+  gap: 0;
+  white-space: nowrap;
+}
+.ink-tab:hover {
+  color: var(--heather);
+  background: none;
+}
+.ink-tab.p-tab-active {
+  color: var(--ink);
+  border-bottom-color: var(--heather);
+  font-weight: 700;
+}
 </style>

@@ -9,6 +9,13 @@ defineProps<{ kind: keyof typeof SHAPES }>()
 </template>
 
 <style scoped>
-.mark { display: inline-block; width: 1em; text-align: center; font-size: 0.9em; }
-.open { color: var(--ink-quiet); }
+.mark {
+  display: inline-block;
+  width: 1em;
+  text-align: center;
+  font-size: 0.9em;
+}
+.open {
+  color: var(--ink-quiet);
+}
 </style>

@@ -1,11 +1,30 @@
 /** Charts in the sheet's own type, with the parts of the library that are used. */
 import {
-  BarController, BarElement, CategoryScale, Chart, Legend, LinearScale, LineController, LineElement, PointElement, ScatterController, Tooltip,
+  BarController,
+  BarElement,
+  CategoryScale,
+  Chart,
+  Legend,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+  ScatterController,
+  Tooltip,
 } from 'chart.js'
 import type { ChartConfiguration as Config } from 'chart.js'
 
 Chart.register(
-  BarController, BarElement, CategoryScale, Legend, LinearScale, LineController, LineElement, PointElement, ScatterController, Tooltip,
+  BarController,
+  BarElement,
+  CategoryScale,
+  Legend,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+  ScatterController,
+  Tooltip,
 )
 Chart.defaults.font.family = "'Atkinson Hyperlegible Next', sans-serif"
 Chart.defaults.font.size = 12

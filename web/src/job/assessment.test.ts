@@ -3,7 +3,8 @@ import type { AssessmentAnswer } from '@/api/schema'
 import { shown, taken } from './assessment'
 
 type Changes = AssessmentAnswer['tables']
-const changes = (tables: Record<string, { rows: Record<string, unknown>; order: string[] | null } | null>) => tables as unknown as Changes
+const changes = (tables: Record<string, { rows: Record<string, unknown>; order: string[] | null } | null>) =>
+  tables as unknown as Changes
 const first = changes({
   runs: { rows: { a: { label: 'R-01' }, b: { label: 'R-02' } }, order: ['a', 'b'] },
   kit: { rows: { k: { label: 'Rack' } }, order: ['k'] },
@@ -14,12 +15,20 @@ describe('an answer with changes', () => {
   const before = taken({}, first)
 
   it('is taken in row by row, in the order it had', () => {
-    const after = shown(taken(before, changes({ runs: { rows: { b: { label: 'Renamed' } }, order: null } })), before, null)
+    const after = shown(
+      taken(before, changes({ runs: { rows: { b: { label: 'Renamed' } }, order: null } })),
+      before,
+      null,
+    )
     expect(after.runs).toEqual([{ label: 'R-01' }, { label: 'Renamed' }])
   })
 
   it('drops rows that went and puts new ones where they belong', () => {
-    const after = shown(taken(before, changes({ runs: { rows: { c: { label: 'R-03' } }, order: ['c', 'b'] } })), before, null)
+    const after = shown(
+      taken(before, changes({ runs: { rows: { c: { label: 'R-03' } }, order: ['c', 'b'] } })),
+      before,
+      null,
+    )
     expect(after.runs).toEqual([{ label: 'R-03' }, { label: 'R-02' }])
   })
 

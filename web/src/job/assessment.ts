@@ -6,9 +6,14 @@ type RowOf<T> = T extends { rows: { [key: string]: infer R } } ? R : never
 type Change<N extends keyof Changes> = NonNullable<Changes[N]>
 /** Tables that hold one row, not many. */
 type Single = 'beacons' | 'cost_sum' | 'hours_sum'
-export type Assessment = { readonly [N in Exclude<keyof Changes, Single>]-?: readonly RowOf<Change<N>>[] } & { readonly [N in Single]: RowOf<Change<N>> | null }
+export type Assessment = { readonly [N in Exclude<keyof Changes, Single>]-?: readonly RowOf<Change<N>>[] } & {
+  readonly [N in Single]: RowOf<Change<N>> | null
+}
 
-interface Kept { readonly order: readonly string[]; readonly rows: ReadonlyMap<string, unknown> }
+interface Kept {
+  readonly order: readonly string[]
+  readonly rows: ReadonlyMap<string, unknown>
+}
 /** Each table as its keyed rows in order. */
 export type Tables = Readonly<Record<string, Kept>>
 const SINGLE = new Set<string>(['beacons', 'cost_sum', 'hours_sum'])

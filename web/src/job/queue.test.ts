@@ -4,7 +4,15 @@ import type { Element } from '@/job/types'
 import { put, remove } from '@/job/types'
 
 const storey = (id: string, label: string): Element => ({
-  kind: 'storey', order: 1, storey_kind: 'floor', id, label, elevation_m: 0, ceiling_m: 2.7, void_m: 0.3, slab_build_up: 'timber-floor',
+  kind: 'storey',
+  order: 1,
+  storey_kind: 'floor',
+  id,
+  label,
+  elevation_m: 0,
+  ceiling_m: 2.7,
+  void_m: 0.3,
+  slab_build_up: 'timber-floor',
 })
 
 describe('applied', () => {
@@ -17,7 +25,12 @@ describe('applied', () => {
   })
 })
 
-const edit = (editId: string, id: string, baseRevision = 3): Waiting => ({ editId, label: 'x', baseRevision, operations: [remove(id)] })
+const edit = (editId: string, id: string, baseRevision = 3): Waiting => ({
+  editId,
+  label: 'x',
+  baseRevision,
+  operations: [remove(id)],
+})
 
 describe('edits that wait', () => {
   beforeEach(() => localStorage.clear())
@@ -39,7 +52,8 @@ describe('edits that wait', () => {
 })
 
 describe('rebased', () => {
-  const bases = (later: string, answered: string[]): number[] => rebased([edit('2', later)], [remove('a')], answered.map(remove), 7).map((e) => e.baseRevision)
+  const bases = (later: string, answered: string[]): number[] =>
+    rebased([edit('2', later)], [remove('a')], answered.map(remove), 7).map((e) => e.baseRevision)
   it('stands on the revision of the edit before it', () => expect(bases('a', ['a'])).toEqual([7]))
   it('is carried over what others did elsewhere', () => expect(bases('b', ['c', 'a'])).toEqual([7]))
   it('keeps its base where somebody else changed the same element', () => expect(bases('b', ['b', 'a'])).toEqual([3]))

@@ -12,7 +12,10 @@ export interface Waiting {
 }
 
 /** Elements by id, as they are once operations are applied. */
-export function applied(elements: ReadonlyMap<string, Element>, operations: readonly Operation[]): Map<string, Element> {
+export function applied(
+  elements: ReadonlyMap<string, Element>,
+  operations: readonly Operation[],
+): Map<string, Element> {
   const next = new Map(elements)
   for (const operation of operations) {
     if (operation.op === 'put') next.set(operation.element.id, operation.element)
@@ -43,7 +46,12 @@ export function readWaiting(storage: Storage, jobId: string): Waiting[] {
 }
 
 /** Bring the storage from one list to the next; other windows' edits are left alone. */
-export function writeWaiting(storage: Storage, jobId: string, before: readonly Waiting[], after: readonly Waiting[]): void {
+export function writeWaiting(
+  storage: Storage,
+  jobId: string,
+  before: readonly Waiting[],
+  after: readonly Waiting[],
+): void {
   const kept = new Set(after.map((edit) => edit.editId))
   for (const edit of before) if (!kept.has(edit.editId)) storage.removeItem(storageKey(jobId, edit.editId))
   for (const edit of after) storage.setItem(storageKey(jobId, edit.editId), JSON.stringify(edit))
@@ -58,7 +66,10 @@ function touched(operations: readonly Operation[]): Set<string> {
  * touches what somebody else changed keeps its own, so that the server can see the conflict.
  */
 export function rebased(
-  list: readonly Waiting[], sent: readonly Operation[], answered: readonly Operation[], revision: number,
+  list: readonly Waiting[],
+  sent: readonly Operation[],
+  answered: readonly Operation[],
+  revision: number,
 ): Waiting[] {
   const mine = touched(sent)
   const theirs = new Set([...touched(answered)].filter((id) => !mine.has(id)))

@@ -6,7 +6,10 @@ export type Kind = Element['kind']
 export type Of<K extends Kind> = Extract<Element, { kind: K }>
 export type Operation = Put | Remove
 export type Band = '2.4' | '5' | '6'
-export interface XY { readonly x_m: number; readonly y_m: number }
+export interface XY {
+  readonly x_m: number
+  readonly y_m: number
+}
 
 /** An element with a place of its own on the sheet. */
 export type Standing = Element & { readonly standing?: never }

@@ -24,10 +24,15 @@ export const useImport = defineStore('import', () => {
 
   const reading = computed(() => state.value?.reading ?? null)
   const storey = computed<PencilStorey | null>(() => reading.value?.proposal.storeys[shownStorey.value] ?? null)
-  const picture = computed(() => (reading.value?.picture_px && state.value ? `/api/jobs/${job.id}/imports/${state.value.id}/picture?${state.value.reading?.metres_per_unit}` : null))
+  const picture = computed(() =>
+    reading.value?.picture_px && state.value
+      ? `/api/jobs/${job.id}/imports/${state.value.id}/picture?${state.value.reading?.metres_per_unit}`
+      : null,
+  )
   const kept = computed(() => {
     const all = reading.value?.proposal.storeys ?? []
-    const count = (pick: (s: PencilStorey) => readonly { id: string }[]) => all.flatMap(pick).filter((x) => !rejected.value.has(x.id)).length
+    const count = (pick: (s: PencilStorey) => readonly { id: string }[]) =>
+      all.flatMap(pick).filter((x) => !rejected.value.has(x.id)).length
     return { walls: count((s) => s.walls), openings: count((s) => s.openings), spaces: count((s) => s.spaces) }
   })
 
@@ -41,39 +46,55 @@ export const useImport = defineStore('import', () => {
     clearTimeout(polling)
     if (next.state === 'running') polling = setTimeout(() => void poll(), POLL_MS)
   }
-  const poll = () => guarded(async () => {
-    if (state.value) take_(await take(api.GET('/api/jobs/{job_id}/imports/{import_id}', path())) as ImportState)
-  })
+  const poll = () =>
+    guarded(async () => {
+      if (state.value) take_((await take(api.GET('/api/jobs/{job_id}/imports/{import_id}', path()))) as ImportState)
+    })
 
-  const send = (file: File) => guarded(async () => {
-    sending.value = true
-    try {
-      const params = { path: { job_id: job.id } }
-      const begun = await take(api.POST('/api/jobs/{job_id}/imports', { params, body: inForm(file, file.name, { page: 1 }) }))
-      rejected.value = new Set()
-      take_(begun as ImportState)
-    } finally {
-      sending.value = false
-    }
-  })
-  const ask = (asked: Partial<ImportAsked>) => guarded(async () => {
-    const roles = Object.fromEntries((reading.value?.layers ?? []).map((layer) => [layer.name, layer.role]))
-    const body = { roles, page: 1, scale: {}, ...asked } as ImportAsked
-    take_(await take(api.PUT('/api/jobs/{job_id}/imports/{import_id}', { ...path(), body })) as ImportState)
-  })
-  const accept = () => job.during(() => guarded(async () => {
-    await job.mustBeSaved()
-    const body = {
-      edit_id: uuid(), actor: job.actor, base_revision: job.revision, storey_id: view.storey?.id ?? null,
-      rejected: [...rejected.value], keep_picture: true,
-    }
-    job.takeIn(await take(api.POST('/api/jobs/{job_id}/imports/{import_id}/accept', { ...path(), body })) as EditAnswer)
-    forget()
-  }))
+  const send = (file: File) =>
+    guarded(async () => {
+      sending.value = true
+      try {
+        const params = { path: { job_id: job.id } }
+        const begun = await take(
+          api.POST('/api/jobs/{job_id}/imports', { params, body: inForm(file, file.name, { page: 1 }) }),
+        )
+        rejected.value = new Set()
+        take_(begun as ImportState)
+      } finally {
+        sending.value = false
+      }
+    })
+  const ask = (asked: Partial<ImportAsked>) =>
+    guarded(async () => {
+      const roles = Object.fromEntries((reading.value?.layers ?? []).map((layer) => [layer.name, layer.role]))
+      const body = { roles, page: 1, scale: {}, ...asked } as ImportAsked
+      take_((await take(api.PUT('/api/jobs/{job_id}/imports/{import_id}', { ...path(), body }))) as ImportState)
+    })
+  const accept = () =>
+    job.during(() =>
+      guarded(async () => {
+        await job.mustBeSaved()
+        const body = {
+          edit_id: uuid(),
+          actor: job.actor,
+          base_revision: job.revision,
+          storey_id: view.storey?.id ?? null,
+          rejected: [...rejected.value],
+          keep_picture: true,
+        }
+        job.takeIn(
+          (await take(api.POST('/api/jobs/{job_id}/imports/{import_id}/accept', { ...path(), body }))) as EditAnswer,
+        )
+        forget()
+      }),
+    )
   async function leave(): Promise<void> {
     const going = path()
     forget()
-    await guarded(async () => { await api.DELETE('/api/jobs/{job_id}/imports/{import_id}', going) })
+    await guarded(async () => {
+      await api.DELETE('/api/jobs/{job_id}/imports/{import_id}', going)
+    })
   }
   function forget(): void {
     clearTimeout(polling)
@@ -92,5 +113,22 @@ export const useImport = defineStore('import', () => {
   function toggle(id: string): void {
     reject([id], !rejected.value.has(id))
   }
-  return { state, reading, storey, shownStorey, picture, rejected, kept, error, sending, send, ask, accept, leave, forget, reject, toggle }
+  return {
+    state,
+    reading,
+    storey,
+    shownStorey,
+    picture,
+    rejected,
+    kept,
+    error,
+    sending,
+    send,
+    ask,
+    accept,
+    leave,
+    forget,
+    reject,
+    toggle,
+  }
 })

@@ -5,8 +5,19 @@ import { put, remove, type Element } from '@/job/types'
 import { useJob } from '@/job/useJob'
 
 const ID = '00000000-0000-7000-8000-000000000001'
-const storey = (label: string): Element => ({ kind: 'storey', order: 1, storey_kind: 'floor', id: ID, label, elevation_m: 0, ceiling_m: 2.7, void_m: 0.3, slab_build_up: 'timber-floor' })
-const json = (body: unknown, status = 200): Response => new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
+const storey = (label: string): Element => ({
+  kind: 'storey',
+  order: 1,
+  storey_kind: 'floor',
+  id: ID,
+  label,
+  elevation_m: 0,
+  ceiling_m: 2.7,
+  void_m: 0.3,
+  slab_build_up: 'timber-floor',
+})
+const json = (body: unknown, status = 200): Response =>
+  new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
 
 /** A server of three answers; `edits` is what it says to an edit, one after another. */
 function serve(edits: (() => Response | Promise<Response>)[], kept = 'Ground'): string[] {
@@ -20,7 +31,10 @@ function serve(edits: (() => Response | Promise<Response>)[], kept = 'Ground'): 
   })
   return asked
 }
-const done = (revision: number, ...operations: unknown[]) => () => json({ revision, label: '', operations, can_undo: true, can_redo: false })
+const done =
+  (revision: number, ...operations: unknown[]) =>
+  () =>
+    json({ revision, label: '', operations, can_undo: true, can_redo: false })
 const away = () => Promise.reject(new TypeError('no network'))
 
 beforeEach(() => {
@@ -60,7 +74,12 @@ describe('an edit', () => {
   })
 
   it('is laid over the job again after a reload', async () => {
-    writeWaiting(localStorage, ID, [], [{ editId: ID, label: 'Rename', baseRevision: 4, operations: [put(storey('Cellar'))] }])
+    writeWaiting(
+      localStorage,
+      ID,
+      [],
+      [{ editId: ID, label: 'Rename', baseRevision: 4, operations: [put(storey('Cellar'))] }],
+    )
     serve([away])
     const job = useJob()
     await job.open(ID)
@@ -77,8 +96,15 @@ describe('an edit', () => {
     expect(job.waiting).toHaveLength(0)
   })
 
-  it.each([[true, 'Mine'], [false, 'Theirs']])('that clashes leaves the choice (mine: %s)', async (mine, label) => {
-    const clash = () => json({ status: 409, title: 'x', detail: 'x', element_id: ID, mine: storey('Mine'), theirs: storey('Theirs') }, 409)
+  it.each([
+    [true, 'Mine'],
+    [false, 'Theirs'],
+  ])('that clashes leaves the choice (mine: %s)', async (mine, label) => {
+    const clash = () =>
+      json(
+        { status: 409, title: 'x', detail: 'x', element_id: ID, mine: storey('Mine'), theirs: storey('Theirs') },
+        409,
+      )
     serve([clash, done(6, put(storey('Mine')))], 'Theirs')
     const job = useJob()
     await job.open(ID)

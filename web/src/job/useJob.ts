@@ -78,7 +78,10 @@ export const useJob = defineStore('job', () => {
     if (!operations.length) return
     elements.value = applied(elements.value, operations)
     refusal.value = ''
-    keepWaiting([...waiting.value, { editId: uuid(), label: label.slice(0, 120), baseRevision: revision.value, operations }])
+    keepWaiting([
+      ...waiting.value,
+      { editId: uuid(), label: label.slice(0, 120), baseRevision: revision.value, operations },
+    ])
     void flush()
   }
 
@@ -87,7 +90,12 @@ export const useJob = defineStore('job', () => {
     sending = true
     try {
       for (let next = waiting.value[0]; next; next = waiting.value[0]) {
-        const answer = await sendEdit({ ...next, jobId: id.value, actor: actor.value, baseRevision: Math.max(next.baseRevision, 0) })
+        const answer = await sendEdit({
+          ...next,
+          jobId: id.value,
+          actor: actor.value,
+          baseRevision: Math.max(next.baseRevision, 0),
+        })
         accept(answer)
         keepWaiting(rebased(waiting.value.slice(1), next.operations, answer.operations, answer.revision))
       }
@@ -157,18 +165,27 @@ export const useJob = defineStore('job', () => {
     }
   }
 
-  const step = (way: 'undo' | 'redo') => during(async () => {
-    if (waiting.value.length) await flush()
-    const call = { params: { path: { job_id: id.value } }, body: { actor: actor.value } }
-    await guarded(async () => accept(await take(way === 'undo' ? api.POST('/api/jobs/{job_id}/undo', call) : api.POST('/api/jobs/{job_id}/redo', call))))
-  })
+  const step = (way: 'undo' | 'redo') =>
+    during(async () => {
+      if (waiting.value.length) await flush()
+      const call = { params: { path: { job_id: id.value } }, body: { actor: actor.value } }
+      await guarded(async () =>
+        accept(
+          await take(
+            way === 'undo' ? api.POST('/api/jobs/{job_id}/undo', call) : api.POST('/api/jobs/{job_id}/redo', call),
+          ),
+        ),
+      )
+    })
 
   /** Take in what others did up to a revision they announced. */
   async function catchUp(announced: number): Promise<void> {
     if (announced <= revision.value || sending || waiting.value.length) return
     const path = { job_id: id.value, revision: revision.value }
     try {
-      accept(await take(api.GET('/api/jobs/{job_id}/since/{revision}', { params: { path, query: { actor: actor.value } } })))
+      accept(
+        await take(api.GET('/api/jobs/{job_id}/since/{revision}', { params: { path, query: { actor: actor.value } } })),
+      )
     } catch (error) {
       if (!(error instanceof Unreachable)) throw error
       clearTimeout(retry)
@@ -177,7 +194,33 @@ export const useJob = defineStore('job', () => {
   }
 
   return {
-    actor, id, name, revision, elements, waiting, offline, canUndo, canRedo, conflict, refusal, loaded, working, all, during,
-    of, get, open, close, edit, flush, saved, mustBeSaved, takeIn: accept, settle, undo: () => step('undo'), redo: () => step('redo'), catchUp,
+    actor,
+    id,
+    name,
+    revision,
+    elements,
+    waiting,
+    offline,
+    canUndo,
+    canRedo,
+    conflict,
+    refusal,
+    loaded,
+    working,
+    all,
+    during,
+    of,
+    get,
+    open,
+    close,
+    edit,
+    flush,
+    saved,
+    mustBeSaved,
+    takeIn: accept,
+    settle,
+    undo: () => step('undo'),
+    redo: () => step('redo'),
+    catchUp,
   }
 })

@@ -13,7 +13,11 @@ export const useLibrary = defineStore('library', () => {
     shelves.value ??= (await take(api.GET('/api/library'))) as LibraryAnswer
   }
   const stages = computed(() => Object.entries(shelves.value?.stages ?? {}).map(([id, stage]) => ({ id, ...stage })))
-  const tools = computed(() => Object.entries(shelves.value?.kinds ?? {}).flatMap(([kind, about]) => about.tools.map((tool) => ({ ...tool, kind: kind as Kind }))))
+  const tools = computed(() =>
+    Object.entries(shelves.value?.kinds ?? {}).flatMap(([kind, about]) =>
+      about.tools.map((tool) => ({ ...tool, kind: kind as Kind })),
+    ),
+  )
 
   /** How a kind is described; the library is read before a job is opened. */
   function about(kind: Kind): KindShown {

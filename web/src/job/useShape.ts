@@ -13,16 +13,17 @@ export function useShape() {
   const { busy, guarded } = useGuarded(toRef(job, 'refusal'))
 
   /** Do an action; what it said is shown as a notice. True when something was done. */
-  const run = (label: string, action: Action): Promise<boolean> => job.during(async () => {
-    const found = await guarded(async () => {
-      await job.mustBeSaved()
-      const params = { path: { job_id: job.id } }
-      return take(api.POST('/api/jobs/{job_id}/shape', { params, body: { action } }))
+  const run = (label: string, action: Action): Promise<boolean> =>
+    job.during(async () => {
+      const found = await guarded(async () => {
+        await job.mustBeSaved()
+        const params = { path: { job_id: job.id } }
+        return take(api.POST('/api/jobs/{job_id}/shape', { params, body: { action } }))
+      })
+      if (!found) return false
+      if (found.operations.length) job.edit(label, found.operations as Operation[])
+      job.refusal = found.note
+      return found.operations.length > 0
     })
-    if (!found) return false
-    if (found.operations.length) job.edit(label, found.operations as Operation[])
-    job.refusal = found.note
-    return found.operations.length > 0
-  })
   return { run, busy }
 }

@@ -18,7 +18,9 @@ export const useView = defineStore('view', () => {
   const openSum = shallowRef<Sum | null>(null)
   /** The way round that serves the place whose sum is open. */
   const route = shallowRef<readonly WayPlace[]>([])
-  watch(openSum, (sum) => { if (!sum) route.value = [] })
+  watch(openSum, (sum) => {
+    if (!sum) route.value = []
+  })
   /** A place the sheet is to bring into sight. */
   const goTo = shallowRef<XY | null>(null)
 

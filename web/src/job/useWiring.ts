@@ -12,16 +12,18 @@ export function useWiring() {
 
   /** Run a cable to something, as the planner would: the nearest rack, the practice's cable. */
   async function run(element: Element): Promise<string> {
-    return (await guarded(async () => {
-      await job.mustBeSaved()
-      const params = { path: { job_id: job.id }, query: { to: element.id } }
-      const { operations } = await take(api.GET('/api/jobs/{job_id}/runs/suggestion', { params }))
-      const first = operations[0]
-      if (first?.op !== 'put') return 'Mark a rack first; runs start there.'
-      job.edit(`Run a cable to ${element.label}`, operations)
-      selection.select(first.element.id)
-      return ''
-    })) ?? said.value
+    return (
+      (await guarded(async () => {
+        await job.mustBeSaved()
+        const params = { path: { job_id: job.id }, query: { to: element.id } }
+        const { operations } = await take(api.GET('/api/jobs/{job_id}/runs/suggestion', { params }))
+        const first = operations[0]
+        if (first?.op !== 'put') return 'Mark a rack first; runs start there.'
+        job.edit(`Run a cable to ${element.label}`, operations)
+        selection.select(first.element.id)
+        return ''
+      })) ?? said.value
+    )
   }
   return { runTo: (element: Element) => job.during(() => run(element)) }
 }

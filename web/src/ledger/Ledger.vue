@@ -15,15 +15,27 @@ const view = useView()
 const selection = useSelection()
 const assessment = useAssessment()
 const preferences = usePreferences()
-const NAMES: Record<string, string> = { spaces: 'spaces', longest: 'tightest run', poe: 'PoE', ports: 'ports', kit: 'kit', hours: 'hours' }
+const NAMES: Record<string, string> = {
+  spaces: 'spaces',
+  longest: 'tightest run',
+  poe: 'PoE',
+  ports: 'ports',
+  kit: 'kit',
+  hours: 'hours',
+}
 
 const entries = computed(() =>
   (assessment.found?.ledger ?? []).map((entry) => {
     const { value, unit, limit } = entry.sum
     const shown = convert(value, unit, preferences.units)
     const digits = entry.key === 'longest' || entry.key === 'hours' ? 1 : 0
-    const most = limit === null || limit === undefined ? '' : ` / ${number(convert(limit, unit, preferences.units).value, digits)}`
-    return { entry, name: NAMES[entry.key] ?? entry.key, text: `${number(shown.value, digits)}${most} ${entry.key === 'hours' ? '' : shown.unit}`.trim() }
+    const most =
+      limit === null || limit === undefined ? '' : ` / ${number(convert(limit, unit, preferences.units).value, digits)}`
+    return {
+      entry,
+      name: NAMES[entry.key] ?? entry.key,
+      text: `${number(shown.value, digits)}${most} ${entry.key === 'hours' ? '' : shown.unit}`.trim(),
+    }
   }),
 )
 const state = computed(() => {
@@ -40,19 +52,61 @@ function go(entry: LedgerEntry): void {
 
 <template>
   <footer class="ledger" aria-label="Ledger">
-    <button v-for="{ entry, name, text } in entries" :key="entry.key" type="button" :class="{ over: !entry.sum.holds }" :data-key="entry.key" :title="`${entry.sum.label}: open the sum`" @click="go(entry)">
-      <Mark v-if="entry.sum.limit !== null && entry.sum.limit !== undefined" :kind="entry.sum.holds ? 'holds' : 'fault'" />
+    <button
+      v-for="{ entry, name, text } in entries"
+      :key="entry.key"
+      type="button"
+      :class="{ over: !entry.sum.holds }"
+      :data-key="entry.key"
+      :title="`${entry.sum.label}: open the sum`"
+      @click="go(entry)"
+    >
+      <Mark
+        v-if="entry.sum.limit !== null && entry.sum.limit !== undefined"
+        :kind="entry.sum.holds ? 'holds' : 'fault'"
+      />
       <span>{{ name }}</span> <span class="mono">{{ text }}</span>
     </button>
-    <span v-if="!entries.length" class="quiet">{{ assessment.found ? 'Totals appear here as the job grows.' : 'Computing…' }}</span>
+    <span v-if="!entries.length" class="quiet">{{
+      assessment.found ? 'Totals appear here as the job grows.' : 'Computing…'
+    }}</span>
     <span class="state quiet" role="status" :class="{ fault: job.offline }">{{ state }}</span>
   </footer>
 </template>
 
 <style scoped>
-.ledger { display: flex; align-items: center; gap: 4px 20px; padding: 0 14px; border-top: 1px solid var(--ink); background: var(--paper-deep); white-space: nowrap; overflow: hidden; min-width: 0; }
-button { display: flex; gap: 5px; align-items: baseline; font: inherit; font-size: 0.92rem; color: var(--ink); background: none; border: 0; padding: 6px 0; cursor: pointer; }
-button:hover { color: var(--heather); }
-button.over, button.over .mono { color: var(--rust); }
-.state { margin-left: auto; font-size: 0.88rem; }
+.ledger {
+  display: flex;
+  align-items: center;
+  gap: 4px 20px;
+  padding: 0 14px;
+  border-top: 1px solid var(--ink);
+  background: var(--paper-deep);
+  white-space: nowrap;
+  overflow: hidden;
+  min-width: 0;
+}
+button {
+  display: flex;
+  gap: 5px;
+  align-items: baseline;
+  font: inherit;
+  font-size: 0.92rem;
+  color: var(--ink);
+  background: none;
+  border: 0;
+  padding: 6px 0;
+  cursor: pointer;
+}
+button:hover {
+  color: var(--heather);
+}
+button.over,
+button.over .mono {
+  color: var(--rust);
+}
+.state {
+  margin-left: auto;
+  font-size: 0.88rem;
+}
 </style>

@@ -1,21 +1,50 @@
 /** The building as solids for the look: storeys apart, walls with their openings, runs and signs. */
 import {
-  BoxGeometry, BufferGeometry, CanvasTexture, CylinderGeometry, DoubleSide, EdgesGeometry, Float32BufferAttribute, Group, Line,
-  LineBasicMaterial, LineSegments, Mesh, MeshLambertMaterial, PlaneGeometry, Shape, ShapeGeometry, type Material,
+  BoxGeometry,
+  BufferGeometry,
+  CanvasTexture,
+  CylinderGeometry,
+  DoubleSide,
+  EdgesGeometry,
+  Float32BufferAttribute,
+  Group,
+  Line,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshLambertMaterial,
+  PlaneGeometry,
+  Shape,
+  ShapeGeometry,
+  type Material,
 } from 'three'
 import type { Assessment } from '@/job/assessment'
 import type { Of, XY } from '@/job/types'
 import { stretch } from '@/sheet/geometry'
 import { tints, type Terrain } from '@/sheet/terrain'
 
-export interface Inks { readonly ink: string; readonly paper: string; readonly wall: string; readonly glass: string; readonly heather: string; readonly tarn: string }
-export interface StoreyLook { readonly storey: Of<'storey'>; readonly group: Group }
+export interface Inks {
+  readonly ink: string
+  readonly paper: string
+  readonly wall: string
+  readonly glass: string
+  readonly heather: string
+  readonly tarn: string
+}
+export interface StoreyLook {
+  readonly storey: Of<'storey'>
+  readonly group: Group
+}
 
 const DEFAULT_THICKNESS_M = 0.12
 const CELL_PX = 4
 
 /** Upright pieces of a wall: solid parts, and what stands over and under its openings. */
-export function pieces(wall: Of<'wall'>, openings: readonly Of<'opening'>[], height: number): { from: number; to: number; low: number; high: number; kind: 'wall' | 'door' | 'window' }[] {
+export function pieces(
+  wall: Of<'wall'>,
+  openings: readonly Of<'opening'>[],
+  height: number,
+): { from: number; to: number; low: number; high: number; kind: 'wall' | 'door' | 'window' }[] {
   const length = Math.hypot(wall.b.x_m - wall.a.x_m, wall.b.y_m - wall.a.y_m)
   const out: ReturnType<typeof pieces> = []
   let at = 0
@@ -26,7 +55,8 @@ export function pieces(wall: Of<'wall'>, openings: readonly Of<'opening'>[], hei
     const top = Math.min(height, o.sill_m + o.height_m)
     if (o.sill_m > 0) out.push({ from, to, low: 0, high: o.sill_m, kind: 'wall' })
     if (top < height) out.push({ from, to, low: top, high: height, kind: 'wall' })
-    if (o.opening_kind !== 'opening') out.push({ from, to, low: o.sill_m, high: top, kind: o.opening_kind === 'window' ? 'window' : 'door' })
+    if (o.opening_kind !== 'opening')
+      out.push({ from, to, low: o.sill_m, high: top, kind: o.opening_kind === 'window' ? 'window' : 'door' })
     at = to
   }
   if (length - at > 0.01) out.push({ from: at, to: length, low: 0, high: height, kind: 'wall' })
@@ -41,7 +71,13 @@ function box(wall: Of<'wall'>, piece: ReturnType<typeof pieces>[number], thick: 
   return mesh
 }
 
-export function storeyGroup(storey: Of<'storey'>, walls: readonly Of<'wall'>[], openings: readonly Of<'opening'>[], spaces: readonly Of<'space'>[], inks: Inks): Group {
+export function storeyGroup(
+  storey: Of<'storey'>,
+  walls: readonly Of<'wall'>[],
+  openings: readonly Of<'opening'>[],
+  spaces: readonly Of<'space'>[],
+  inks: Inks,
+): Group {
   const group = new Group()
   const height = storey.ceiling_m
   const solid = new MeshLambertMaterial({ color: inks.wall, transparent: true, opacity: 0.92 })
@@ -98,7 +134,9 @@ export function terrainFloor(terrain: Terrain, spaces: readonly Of<'space'>[], n
     context.scale(CELL_PX, CELL_PX)
     context.beginPath()
     for (const space of spaces) {
-      space.outline.forEach((p, i) => context[i ? 'lineTo' : 'moveTo']((p.x_m - terrain.x0) / terrain.cell, (p.y_m - terrain.y0) / terrain.cell))
+      space.outline.forEach((p, i) =>
+        context[i ? 'lineTo' : 'moveTo']((p.x_m - terrain.x0) / terrain.cell, (p.y_m - terrain.y0) / terrain.cell),
+      )
       context.closePath()
     }
     context.clip()
@@ -109,8 +147,25 @@ export function terrainFloor(terrain: Terrain, spaces: readonly Of<'space'>[], n
     }
   }
   const [w, h] = [terrain.columns * terrain.cell, terrain.rows * terrain.cell]
-  const mesh = new Mesh(new PlaneGeometry(w, h), new MeshLambertMaterial({ map: new CanvasTexture(canvas), transparent: true, opacity: 0.8, side: DoubleSide }))
+  const mesh = new Mesh(
+    new PlaneGeometry(w, h),
+    new MeshLambertMaterial({ map: new CanvasTexture(canvas), transparent: true, opacity: 0.8, side: DoubleSide }),
+  )
   mesh.rotation.x = -Math.PI / 2
   mesh.position.set(terrain.x0 + w / 2, 0.03, terrain.y0 + h / 2)
   return mesh
+}
+
+/** The sheet's colours as they are now, by day or night. */
+export function inksOf(night: boolean): Inks {
+  const style = getComputedStyle(document.documentElement)
+  const of = (name: string) => style.getPropertyValue(name).trim()
+  return {
+    ink: of('--ink'),
+    paper: of('--paper-deep'),
+    wall: night ? '#7c868c' : '#d8cfba',
+    glass: of('--tarn'),
+    heather: of('--heather'),
+    tarn: of('--tarn'),
+  }
 }

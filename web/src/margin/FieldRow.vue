@@ -15,13 +15,21 @@ const wrong = ref('')
 const draft = ref('')
 
 const shown = computed(() => {
-  if (typeof props.value !== 'number') return props.value === null || props.value === undefined ? '' : String(props.value)
+  if (typeof props.value !== 'number')
+    return props.value === null || props.value === undefined ? '' : String(props.value)
   const { value } = convert(props.value, props.field.unit ?? '', preferences.units)
   return value.toFixed(digitsOf(value))
 })
 const unit = computed(() => convert(0, props.field.unit ?? '', preferences.units).unit)
 const options = computed(() => (library.shelves ? choicesOf(props.field, library.shelves, props.element) : []))
-watch([shown, () => props.field.path], () => { draft.value = shown.value; wrong.value = '' }, { immediate: true })
+watch(
+  [shown, () => props.field.path],
+  () => {
+    draft.value = shown.value
+    wrong.value = ''
+  },
+  { immediate: true },
+)
 
 function commit(): void {
   if (draft.value === shown.value) return
@@ -54,9 +62,22 @@ function revert(): void {
       <option v-if="field.empty" value="">none</option>
       <option v-for="[id, label] in options" :key="id" :value="id">{{ label }}</option>
     </select>
-    <input v-else-if="field.type === 'yes'" type="checkbox" :checked="value === true" @change="emit('change', ($event.target as HTMLInputElement).checked)" />
+    <input
+      v-else-if="field.type === 'yes'"
+      type="checkbox"
+      :checked="value === true"
+      @change="emit('change', ($event.target as HTMLInputElement).checked)"
+    />
     <span v-else class="entry">
-      <input v-model="draft" class="field" :class="{ number: field.type === 'number' }" :aria-invalid="wrong ? 'true' : undefined" @change="commit" @keydown.enter="commit" @keydown.esc.stop="revert" />
+      <input
+        v-model="draft"
+        class="field"
+        :class="{ number: field.type === 'number' }"
+        :aria-invalid="wrong ? 'true' : undefined"
+        @change="commit"
+        @keydown.enter="commit"
+        @keydown.esc.stop="revert"
+      />
       <span v-if="unit" class="mono quiet unit">{{ unit }}</span>
     </span>
     <span v-if="wrong" class="wrong" role="alert">▲ {{ wrong }}</span>
@@ -64,11 +85,38 @@ function revert(): void {
 </template>
 
 <style scoped>
-.row { display: grid; grid-template-columns: 7.3rem minmax(0, 1fr); align-items: center; gap: 2px 8px; font-size: 0.9rem; }
-.entry { display: flex; gap: 5px; align-items: center; min-width: 0; }
-.field { width: 100%; }
-.field.number { max-width: 7rem; }
-input[type='checkbox'] { justify-self: start; accent-color: var(--heather); width: 15px; height: 15px; margin: 3px 0; }
-.unit { white-space: nowrap; }
-.wrong { grid-column: 2; color: var(--rust); font-size: 0.85rem; }
+.row {
+  display: grid;
+  grid-template-columns: 7.3rem minmax(0, 1fr);
+  align-items: center;
+  gap: 2px 8px;
+  font-size: 0.9rem;
+}
+.entry {
+  display: flex;
+  gap: 5px;
+  align-items: center;
+  min-width: 0;
+}
+.field {
+  width: 100%;
+}
+.field.number {
+  max-width: 7rem;
+}
+input[type='checkbox'] {
+  justify-self: start;
+  accent-color: var(--heather);
+  width: 15px;
+  height: 15px;
+  margin: 3px 0;
+}
+.unit {
+  white-space: nowrap;
+}
+.wrong {
+  grid-column: 2;
+  color: var(--rust);
+  font-size: 0.85rem;
+}
 </style>

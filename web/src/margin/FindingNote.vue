@@ -35,7 +35,15 @@ function press(fix: Fix): void {
 }
 function accept(): void {
   if (reason.value.trim().length < 3) return
-  job.edit(`Accept: ${props.finding.title}`, [put(make('acceptance', { label: props.finding.subject.slice(0, 80), finding_key: props.finding.key, reason: reason.value.trim() }))])
+  job.edit(`Accept: ${props.finding.title}`, [
+    put(
+      make('acceptance', {
+        label: props.finding.subject.slice(0, 80),
+        finding_key: props.finding.key,
+        reason: reason.value.trim(),
+      }),
+    ),
+  ])
   accepting.value = false
 }
 function takeBack(): void {
@@ -45,23 +53,55 @@ function takeBack(): void {
 </script>
 
 <template>
-  <article ref="note" class="note" :class="[finding.severity, { here, accepted: finding.accepted }]" :data-rule="finding.rule" :data-key="finding.key" @mouseenter="point" @mouseleave="leave">
+  <article
+    ref="note"
+    class="note"
+    :class="[finding.severity, { here, accepted: finding.accepted }]"
+    :data-rule="finding.rule"
+    :data-key="finding.key"
+    @mouseenter="point"
+    @mouseleave="leave"
+  >
     <h3>
       <Mark :kind="finding.accepted ? 'holds' : finding.severity" />
       <span :class="finding.severity">{{ finding.accepted ? 'Accepted' : WORDS[finding.severity] }}</span>
-      <button type="button" class="bare subject" title="Go to the place" @click="pointer.visit(finding)">{{ finding.subject }}</button>
+      <button type="button" class="bare subject" title="Go to the place" @click="pointer.visit(finding)">
+        {{ finding.subject }}
+      </button>
     </h3>
     <p>{{ units.sentence(finding.text) }} {{ finding.accepted ? '' : units.sentence(finding.advice) }}</p>
-    <p v-if="finding.accepted" class="quiet">“{{ finding.accepted }}” <button type="button" class="bare sum-link" @click="takeBack">Take back</button></p>
+    <p v-if="finding.accepted" class="quiet">
+      “{{ finding.accepted }}” <button type="button" class="bare sum-link" @click="takeBack">Take back</button>
+    </p>
     <div v-else class="fixes">
-      <button v-for="(fix, i) in finding.fixes" :key="fix.label" type="button" class="ink-button" :class="{ primary: i === 0 }" @click="press(fix)">{{ fix.label }}</button>
+      <button
+        v-for="(fix, i) in finding.fixes"
+        :key="fix.label"
+        type="button"
+        class="ink-button"
+        :class="{ primary: i === 0 }"
+        @click="press(fix)"
+      >
+        {{ fix.label }}
+      </button>
       <details class="why">
         <summary>Why</summary>
-        <p>{{ finding.why }} <span class="quiet">{{ finding.source }}.</span></p>
-        <button v-if="finding.sum" type="button" class="bare sum-link" @click="view.openSum = finding.sum">Open the sum</button>
-        <button v-if="!accepting" type="button" class="bare sum-link" @click="accepting = true">Accept with a reason</button>
+        <p>
+          {{ finding.why }} <span class="quiet">{{ finding.source }}.</span>
+        </p>
+        <button v-if="finding.sum" type="button" class="bare sum-link" @click="view.openSum = finding.sum">
+          Open the sum
+        </button>
+        <button v-if="!accepting" type="button" class="bare sum-link" @click="accepting = true">
+          Accept with a reason
+        </button>
         <form v-else @submit.prevent="accept">
-          <input v-model="reason" class="field" aria-label="Reason for accepting" placeholder="Reason, for the handover" />
+          <input
+            v-model="reason"
+            class="field"
+            aria-label="Reason for accepting"
+            placeholder="Reason, for the handover"
+          />
           <button type="submit" class="ink-button" :disabled="reason.trim().length < 3">Accept</button>
         </form>
       </details>
@@ -70,23 +110,80 @@ function takeBack(): void {
 </template>
 
 <style scoped>
-.note { margin: 0 14px; padding: 7px 0 7px 10px; border-left: 3px solid var(--gorse); border-bottom: 1px solid var(--rule); }
-.note.fault { border-left-color: var(--rust); color: var(--ink); }
-.note.advice, .note.warning { color: var(--ink); }
-.note.accepted { border-left-color: var(--moss); }
-.note.here { background: var(--heather-tint); }
-h3 { display: flex; gap: 5px; align-items: baseline; font-size: 0.92rem; }
-h3 span.fault { color: var(--rust); }
-h3 span.warning, h3 span.advice { color: var(--gorse); }
-.note.accepted h3 span { color: var(--moss); }
-.subject { font-weight: 700; overflow-wrap: anywhere; }
-.subject:hover { color: var(--heather); }
-p { margin: 2px 0 5px; font-size: 0.92rem; line-height: 1.35; }
-.fixes { display: flex; flex-wrap: wrap; gap: 5px; align-items: center; font-size: 0.88rem; }
-.why { flex: 1 1 3rem; }
-.why[open] { flex-basis: 100%; }
-summary { cursor: pointer; color: var(--ink-quiet); }
-.why .bare { margin-right: 12px; }
-form { display: flex; gap: 5px; margin-top: 5px; }
-form .field { flex: 1; }
+.note {
+  margin: 0 14px;
+  padding: 7px 0 7px 10px;
+  border-left: 3px solid var(--gorse);
+  border-bottom: 1px solid var(--rule);
+}
+.note.fault {
+  border-left-color: var(--rust);
+  color: var(--ink);
+}
+.note.advice,
+.note.warning {
+  color: var(--ink);
+}
+.note.accepted {
+  border-left-color: var(--moss);
+}
+.note.here {
+  background: var(--heather-tint);
+}
+h3 {
+  display: flex;
+  gap: 5px;
+  align-items: baseline;
+  font-size: 0.92rem;
+}
+h3 span.fault {
+  color: var(--rust);
+}
+h3 span.warning,
+h3 span.advice {
+  color: var(--gorse);
+}
+.note.accepted h3 span {
+  color: var(--moss);
+}
+.subject {
+  font-weight: 700;
+  overflow-wrap: anywhere;
+}
+.subject:hover {
+  color: var(--heather);
+}
+p {
+  margin: 2px 0 5px;
+  font-size: 0.92rem;
+  line-height: 1.35;
+}
+.fixes {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 5px;
+  align-items: center;
+  font-size: 0.88rem;
+}
+.why {
+  flex: 1 1 3rem;
+}
+.why[open] {
+  flex-basis: 100%;
+}
+summary {
+  cursor: pointer;
+  color: var(--ink-quiet);
+}
+.why .bare {
+  margin-right: 12px;
+}
+form {
+  display: flex;
+  gap: 5px;
+  margin-top: 5px;
+}
+form .field {
+  flex: 1;
+}
 </style>

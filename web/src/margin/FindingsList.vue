@@ -12,42 +12,88 @@ const pointer = usePointer()
 const scope = ref<'stage' | 'all'>('stage')
 
 const shown = computed(() => {
-  const mine = scope.value === 'all' ? assessment.findings : assessment.findings.filter((finding) => finding.stage === view.stage)
+  const mine =
+    scope.value === 'all' ? assessment.findings : assessment.findings.filter((finding) => finding.stage === view.stage)
   return mine.toSorted((a, b) => Number(Boolean(a.accepted)) - Number(Boolean(b.accepted)))
 })
 const counts = computed(() => {
   const open = shown.value.filter((finding) => !finding.accepted)
   const of = (severity: string): number => open.filter((finding) => finding.severity === severity).length
-  const words = [[of('fault'), 'fault', 'faults'], [of('warning'), 'warning', 'warnings'], [of('advice'), 'advice', 'advice']] as const
-  return words.filter(([n]) => n).map(([n, one, more]) => `${n} ${n === 1 ? one : more}`).join(' · ') || 'none open'
+  const words = [
+    [of('fault'), 'fault', 'faults'],
+    [of('warning'), 'warning', 'warnings'],
+    [of('advice'), 'advice', 'advice'],
+  ] as const
+  return (
+    words
+      .filter(([n]) => n)
+      .map(([n, one, more]) => `${n} ${n === 1 ? one : more}`)
+      .join(' · ') || 'none open'
+  )
 })
-watch(() => pointer.pointed?.finding.key, async (key) => {
-  if (!key || pointer.pointed?.y) return
-  if (!shown.value.some((finding) => finding.key === key)) scope.value = 'all'
-  await nextTick()
-  document.querySelector('.note.here')?.scrollIntoView({ block: 'nearest' })
-})
+watch(
+  () => pointer.pointed?.finding.key,
+  async (key) => {
+    if (!key || pointer.pointed?.y) return
+    if (!shown.value.some((finding) => finding.key === key)) scope.value = 'all'
+    await nextTick()
+    document.querySelector('.note.here')?.scrollIntoView({ block: 'nearest' })
+  },
+)
 </script>
 
 <template>
   <section class="findings" aria-label="Findings">
     <header>
-      <h2>Findings</h2><span class="quiet counts">{{ counts }}</span>
+      <h2>Findings</h2>
+      <span class="quiet counts">{{ counts }}</span>
       <select v-model="scope" class="field" aria-label="Which findings">
-        <option value="stage">this stage</option><option value="all">all stages</option>
+        <option value="stage">this stage</option>
+        <option value="all">all stages</option>
       </select>
-      <button type="button" class="ink-button key" title="Next finding (.)" aria-label="Next finding" @click="pointer.stepFinding(1)">.</button>
+      <button
+        type="button"
+        class="ink-button key"
+        title="Next finding (.)"
+        aria-label="Next finding"
+        @click="pointer.stepFinding(1)"
+      >
+        .
+      </button>
     </header>
     <p v-if="!assessment.found" class="quiet empty">Computing…</p>
-    <p v-else-if="!shown.length" class="quiet empty">Nothing to say of this stage. {{ assessment.open.length ? `${assessment.open.length} findings elsewhere.` : '' }}</p>
+    <p v-else-if="!shown.length" class="quiet empty">
+      Nothing to say of this stage. {{ assessment.open.length ? `${assessment.open.length} findings elsewhere.` : '' }}
+    </p>
     <FindingNote v-for="finding in shown" :key="finding.key" :finding="finding" />
   </section>
 </template>
 
 <style scoped>
-.findings { padding-bottom: 16px; }
-header { display: flex; gap: 8px; align-items: center; padding: 10px 14px 8px; position: sticky; top: 0; background: var(--paper-raised); z-index: 1; }
-.counts { flex: 1; font-size: 0.86rem; line-height: 1.2; }
-.key { padding: 0 0.5rem; font-family: var(--mono); }
-.empty { padding: 0 14px; margin: 0; }
+.findings {
+  padding-bottom: 16px;
+}
+header {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  padding: 10px 14px 8px;
+  position: sticky;
+  top: 0;
+  background: var(--paper-raised);
+  z-index: 1;
+}
+.counts {
+  flex: 1;
+  font-size: 0.86rem;
+  line-height: 1.2;
+}
+.key {
+  padding: 0 0.5rem;
+  font-family: var(--mono);
+}
+.empty {
+  padding: 0 14px;
+  margin: 0;
+}
 </style>

@@ -19,12 +19,21 @@ const rows = computed(() => {
   return (model?.bands ?? []).map((band) => {
     const set = props.point.radios.find((radio) => radio.band === band.band)
     const plan = assessment.found?.radios.find((row) => row.point_id === props.point.id && row.band === band.band)
-    const inUse: RadioOf = set ?? { band: band.band, on: plan?.on ?? false, channel: null, width_mhz: null, power_dbm: plan?.power_dbm ?? band.max_dbm, locked: false }
+    const inUse: RadioOf = set ?? {
+      band: band.band,
+      on: plan?.on ?? false,
+      channel: null,
+      width_mhz: null,
+      power_dbm: plan?.power_dbm ?? band.max_dbm,
+      locked: false,
+    }
     return { radio: inUse, plan, most: band.max_dbm }
   })
 })
 function change(radio: RadioOf, changes: Partial<RadioOf>): void {
-  const radios = rows.value.filter((row) => row.radio.on || row.radio.band === radio.band).map((row) => (row.radio.band === radio.band ? { ...radio, locked: true, ...changes } : row.radio))
+  const radios = rows.value
+    .filter((row) => row.radio.on || row.radio.band === radio.band)
+    .map((row) => (row.radio.band === radio.band ? { ...radio, locked: true, ...changes } : row.radio))
   job.edit(`Change ${props.point.label} ${radio.band} GHz`, [put({ ...props.point, radios })])
 }
 function entered(event: Event): number | null {
@@ -36,32 +45,103 @@ function entered(event: Event): number | null {
 
 <template>
   <table class="radios">
-    <caption class="visually-hidden">Radios</caption>
-    <thead><tr><th scope="col">GHz</th><th scope="col">on</th><th scope="col">channel</th><th scope="col">dBm</th><th scope="col">lock</th></tr></thead>
+    <caption class="visually-hidden">
+      Radios
+    </caption>
+    <thead>
+      <tr>
+        <th scope="col">GHz</th>
+        <th scope="col">on</th>
+        <th scope="col">channel</th>
+        <th scope="col">dBm</th>
+        <th scope="col">lock</th>
+      </tr>
+    </thead>
     <tbody v-for="{ radio, plan, most } in rows" :key="radio.band">
       <tr>
         <th scope="row" class="mono">{{ radio.band }}</th>
-        <td><input type="checkbox" :checked="radio.on" :aria-label="`${radio.band} GHz on`" @change="change(radio, { on: !radio.on })" /></td>
         <td>
-          <input class="field number" :value="radio.channel ?? ''" :placeholder="plan?.channel ? String(plan.channel) : ''" :aria-label="`${radio.band} GHz channel, empty leaves it to the plan`" @change="change(radio, { channel: entered($event) })" />
+          <input
+            type="checkbox"
+            :checked="radio.on"
+            :aria-label="`${radio.band} GHz on`"
+            @change="change(radio, { on: !radio.on })"
+          />
+        </td>
+        <td>
+          <input
+            class="field number"
+            :value="radio.channel ?? ''"
+            :placeholder="plan?.channel ? String(plan.channel) : ''"
+            :aria-label="`${radio.band} GHz channel, empty leaves it to the plan`"
+            @change="change(radio, { channel: entered($event) })"
+          />
           <span class="quiet mono">{{ plan ? `${plan.width_mhz} MHz` : '' }}</span>
         </td>
-        <td><input class="field number" :value="radio.power_dbm" :aria-label="`${radio.band} GHz power, at most ${most} dBm`" @change="entered($event) !== null && change(radio, { power_dbm: entered($event) ?? radio.power_dbm })" /></td>
-        <td><input type="checkbox" :checked="radio.locked" :aria-label="`${radio.band} GHz locked against plans of the whole job`" @change="change(radio, { locked: !radio.locked })" /></td>
+        <td>
+          <input
+            class="field number"
+            :value="radio.power_dbm"
+            :aria-label="`${radio.band} GHz power, at most ${most} dBm`"
+            @change="entered($event) !== null && change(radio, { power_dbm: entered($event) ?? radio.power_dbm })"
+          />
+        </td>
+        <td>
+          <input
+            type="checkbox"
+            :checked="radio.locked"
+            :aria-label="`${radio.band} GHz locked against plans of the whole job`"
+            @change="change(radio, { locked: !radio.locked })"
+          />
+        </td>
       </tr>
-      <tr v-if="plan"><td colspan="5" class="quiet why">{{ units.sentence(plan.reason) }}</td></tr>
+      <tr v-if="plan">
+        <td colspan="5" class="quiet why">{{ units.sentence(plan.reason) }}</td>
+      </tr>
     </tbody>
   </table>
 </template>
 
 <style scoped>
-.radios { border-collapse: collapse; font-size: 0.88rem; width: 100%; }
-th { font-weight: 400; text-align: left; color: var(--ink-quiet); padding: 1px 6px 1px 0; }
-tbody th { color: var(--ink); }
-td { padding: 1px 6px 1px 0; white-space: nowrap; }
-.field { width: 3.1rem; min-width: 0; box-sizing: border-box; }
-.field + span { margin-left: 4px; white-space: nowrap; }
-.field::placeholder { color: var(--ink-quiet); opacity: 1; }
-.why { white-space: normal; font-size: 0.82rem; padding-bottom: 5px; line-height: 1.3; }
-input[type='checkbox'] { accent-color: var(--heather); margin: 0; }
+.radios {
+  border-collapse: collapse;
+  font-size: 0.88rem;
+  width: 100%;
+}
+th {
+  font-weight: 400;
+  text-align: left;
+  color: var(--ink-quiet);
+  padding: 1px 6px 1px 0;
+}
+tbody th {
+  color: var(--ink);
+}
+td {
+  padding: 1px 6px 1px 0;
+  white-space: nowrap;
+}
+.field {
+  width: 3.1rem;
+  min-width: 0;
+  box-sizing: border-box;
+}
+.field + span {
+  margin-left: 4px;
+  white-space: nowrap;
+}
+.field::placeholder {
+  color: var(--ink-quiet);
+  opacity: 1;
+}
+.why {
+  white-space: normal;
+  font-size: 0.82rem;
+  padding-bottom: 5px;
+  line-height: 1.3;
+}
+input[type='checkbox'] {
+  accent-color: var(--heather);
+  margin: 0;
+}
 </style>

@@ -17,13 +17,18 @@ const selection = useSelection()
 const library = useLibrary()
 const about = computed(() => library.about(props.element.kind))
 const fields = computed(() => fieldsOf(about.value.fields, props.element))
-const model = computed(() => library.model('model' in props.element && typeof props.element.model === 'string' ? props.element.model : null))
+const model = computed(() =>
+  library.model('model' in props.element && typeof props.element.model === 'string' ? props.element.model : null),
+)
 const sign = computed(() => model.value?.sign ?? about.value.sign)
 /** What it is in words: what its first choice from the library says, else its kind. */
 const what = computed(() => {
   const field = about.value.fields.find((f) => f.shelf)
   const now = field ? valueAt(props.element, field.path) : undefined
-  const label = field && library.shelves ? choicesOf(field, library.shelves, props.element).find(([id]) => id === now)?.[1] : undefined
+  const label =
+    field && library.shelves
+      ? choicesOf(field, library.shelves, props.element).find(([id]) => id === now)?.[1]
+      : undefined
   return label ?? about.value.noun
 })
 function change(path: string, value: unknown): void {
@@ -40,7 +45,15 @@ function takeAway(): void {
     <header>
       <Glyph :name="sign" :size="18" />
       <h2>{{ element.label }}</h2>
-      <button type="button" class="bare quiet" title="Put the selection away (Esc)" aria-label="Put the selection away" @click="selection.select(null)">✕</button>
+      <button
+        type="button"
+        class="bare quiet"
+        title="Put the selection away (Esc)"
+        aria-label="Put the selection away"
+        @click="selection.select(null)"
+      >
+        ✕
+      </button>
     </header>
     <p class="quiet what">{{ what }}</p>
     <SelectionFacts :element="element" />
@@ -48,7 +61,14 @@ function takeAway(): void {
     <details open>
       <summary>Settings</summary>
       <div class="fields">
-        <FieldRow v-for="field in fields" :key="field.path" :field="field" :value="valueAt(element, field.path)" :element="element" @change="change(field.path, $event)" />
+        <FieldRow
+          v-for="field in fields"
+          :key="field.path"
+          :field="field"
+          :value="valueAt(element, field.path)"
+          :element="element"
+          @change="change(field.path, $event)"
+        />
       </div>
       <button v-if="!about.single" type="button" class="ink-button remove" @click="takeAway">Remove</button>
     </details>
@@ -56,11 +76,37 @@ function takeAway(): void {
 </template>
 
 <style scoped>
-.card { padding: 12px 14px; border-bottom: 1px solid var(--ink); display: grid; gap: 7px; }
-header { display: flex; gap: 8px; align-items: center; }
-h2 { flex: 1; overflow-wrap: anywhere; }
-.what { margin: -6px 0 0; font-size: 0.9rem; }
-.fields { display: grid; gap: 4px; padding-top: 6px; }
-summary { cursor: pointer; font-size: 0.9rem; color: var(--ink-quiet); }
-.remove { margin-top: 8px; font-size: 0.88rem; }
+.card {
+  padding: 12px 14px;
+  border-bottom: 1px solid var(--ink);
+  display: grid;
+  gap: 7px;
+}
+header {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+h2 {
+  flex: 1;
+  overflow-wrap: anywhere;
+}
+.what {
+  margin: -6px 0 0;
+  font-size: 0.9rem;
+}
+.fields {
+  display: grid;
+  gap: 4px;
+  padding-top: 6px;
+}
+summary {
+  cursor: pointer;
+  font-size: 0.9rem;
+  color: var(--ink-quiet);
+}
+.remove {
+  margin-top: 8px;
+  font-size: 0.88rem;
+}
 </style>

@@ -1,92 +1,16 @@
 <script setup lang="ts">
 /** Computed facts of the selection; every figure opens to its sum. */
-import { computed } from 'vue'
-import type { Sum } from '@/api/schema'
-import { modelOf, type Element } from '@/job/types'
-import { useAssessment } from '@/job/useAssessment'
+import type { Element } from '@/job/types'
 import { useJob } from '@/job/useJob'
-import { useLibrary } from '@/job/useLibrary'
-import { useAccount } from '@/job/useAccount'
 import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
-import { useUnits } from '@/units/useUnits'
+import { useFacts } from '@/margin/useFacts'
 
-interface Fact { label: string; text: string; sum?: Sum | null; goes?: string; bad?: boolean; opens?: () => void }
 const props = defineProps<{ element: Element }>()
 const job = useJob()
 const view = useView()
 const selection = useSelection()
-const assessment = useAssessment()
-const units = useUnits()
-const account = useAccount()
-const library = useLibrary()
-
-const facts = computed<Fact[]>(() => {
-  const e = props.element
-  if (e.kind === 'link') return run(e.id)
-  if (e.kind === 'space') return space(e.id)
-  if (e.kind === 'pathway') return pathway(e.id)
-  if (library.can(modelOf(e), 'joins')) return budget(e.id)
-  if (library.model(modelOf(e))) return served(e.id)
-  if (e.kind === 'network') return assessment.found?.scopes.filter((s) => s.network_id === e.id).map((s) => ({ label: 'Wanted', text: `${s.wanted} of ${s.usable} addresses`, sum: s.sum, bad: !s.holds })) ?? []
-  if (e.kind === 'wall') return [{ label: 'Length', text: units.quantity(Math.hypot(e.b.x_m - e.a.x_m, e.b.y_m - e.a.y_m), 'm', 2) }]
-  return []
-})
-function sum(label: string, found: Sum): Fact {
-  const limit = found.limit === null || found.limit === undefined ? '' : ` / ${units.quantity(found.limit, found.unit)}`
-  return { label, text: `${units.quantity(found.value, found.unit)}${limit}`, sum: found, bad: !found.holds }
-}
-function served(id: string): Fact[] {
-  const own = [...assessment.runs.values()].find((plan) => plan.to_id === id)
-  if (!own) return [{ label: 'Run', text: 'no cable yet', bad: true }]
-  const port = assessment.found?.ports.find((p) => p.run_id === own.run_id && p.side === 'a')
-  const feed = assessment.found?.feeds.find((f) => f.run_id === own.run_id)
-  const facts: Fact[] = [{ label: 'Run', text: `${own.label} · ${units.quantity(own.length_m, 'm', 1)} · Cat ${own.category}`, sum: own.length_sum, goes: own.run_id }]
-  if (port) facts.push({ label: 'Port', text: `${port.switch_label}/${port.port} · class ${port.needs_class} of ${port.poe_class}`, goes: port.switch_id, bad: !port.holds })
-  if (feed) facts.push({ label: 'Power', text: `${units.quantity(feed.device_max_w, 'W')} here, ${units.quantity(feed.max_source_w ?? 0, 'W')} at the port`, sum: feed.sum, bad: !feed.holds })
-  return facts
-}
-function run(id: string): Fact[] {
-  const plan = assessment.runs.get(id)
-  if (!plan) return []
-  const port = assessment.found?.ports.find((p) => p.run_id === id && p.side === 'a')
-  const facts: Fact[] = [
-    { label: 'To', text: plan.to_label, goes: plan.to_id },
-    sum('Length', plan.length_sum),
-    { label: 'Limit', text: `${units.quantity(plan.limit_m, 'm', 1)} at ${units.quantity(plan.hottest_c, 'C', 0)}`, sum: plan.limit_sum },
-    { label: 'Speed', text: `${units.quantity(plan.speed_mbps, 'Mb/s')}, Cat ${plan.category} to ${units.quantity(plan.carries_m, 'm', 0)}` },
-  ]
-  const feed = assessment.found?.feeds.find((f) => f.run_id === id)
-  if (feed) facts.push(sum('At the device', feed.sum))
-  if (port) facts.push({ label: 'Port', text: `${port.switch_label}/${port.port} ${port.state}`, goes: port.switch_id, bad: !port.holds })
-  return facts
-}
-function pathway(id: string): Fact[] {
-  const plan = assessment.found?.pathways.find((p) => p.pathway_id === id)
-  if (!plan) return []
-  return [{ label: 'Runs in it', text: String(plan.run_ids.length) }, ...(plan.sum ? [sum('Fill', plan.sum)] : [])]
-}
-function space(id: string): Fact[] {
-  const score = assessment.spaces.get(id)
-  if (!score) return []
-  return [
-    { label: 'Need', text: `${score.need_label}, ${score.band} GHz` },
-    sum('Meets it', score.sum),
-    { label: 'Worst', opens: () => void account.open(score.worst_at, score.band, score.storey_id), text: `${units.quantity(score.worst_dbm, 'dBm')} best, ${units.quantity(score.worst_second_dbm, 'dBm')} second` },
-    { label: 'Area', text: units.quantity(score.area_m2, 'm2') },
-  ]
-}
-function budget(id: string): Fact[] {
-  const plan = assessment.found?.budgets.find((b) => b.switch_id === id)
-  if (!plan) return []
-  return [
-    sum('Budget', plan.sum),
-    { label: 'By class', text: units.quantity(plan.by_class_w, 'W') },
-    { label: 'By maximum', text: units.quantity(plan.by_maximum_w, 'W') },
-    { label: 'By typical', text: units.quantity(plan.by_typical_w, 'W') },
-    { label: 'Ports', text: `${plan.ports_used} of ${plan.ports_total}` },
-  ]
-}
+const facts = useFacts(() => props.element)
 </script>
 
 <template>
@@ -95,17 +19,56 @@ function budget(id: string): Fact[] {
       <dt class="quiet">{{ fact.label }}</dt>
       <dd class="mono" :class="{ fault: fact.bad }">
         <span v-if="fact.bad" aria-hidden="true">▲ </span>
-        <button v-if="fact.sum" type="button" class="bare sum-link" title="Open the sum" @click="view.openSum = fact.sum">{{ fact.text }}</button>
-        <button v-else-if="fact.opens" type="button" class="bare sum-link" title="Open the loss account there" @click="fact.opens()">{{ fact.text }}</button>
+        <button
+          v-if="fact.sum"
+          type="button"
+          class="bare sum-link"
+          title="Open the sum"
+          @click="view.openSum = fact.sum"
+        >
+          {{ fact.text }}
+        </button>
+        <button
+          v-else-if="fact.opens"
+          type="button"
+          class="bare sum-link"
+          title="Open the loss account there"
+          @click="fact.opens()"
+        >
+          {{ fact.text }}
+        </button>
         <span v-else>{{ fact.text }}</span>
-        <button v-if="fact.goes && job.elements.has(fact.goes)" type="button" class="bare go" :aria-label="`Go to ${fact.label}`" title="Go there" @click="selection.select(fact.goes)">→</button>
+        <button
+          v-if="fact.goes && job.elements.has(fact.goes)"
+          type="button"
+          class="bare go"
+          :aria-label="`Go to ${fact.label}`"
+          title="Go there"
+          @click="selection.select(fact.goes)"
+        >
+          →
+        </button>
       </dd>
     </template>
   </dl>
 </template>
 
 <style scoped>
-.facts { display: grid; grid-template-columns: 5.6rem 1fr; gap: 0 8px; grid-auto-rows: minmax(24px, auto); align-items: center; margin: 0; font-size: 0.9rem; }
-dd { margin: 0; overflow-wrap: anywhere; }
-.go { margin-left: 6px; color: var(--heather); }
+.facts {
+  display: grid;
+  grid-template-columns: 5.6rem 1fr;
+  gap: 0 8px;
+  grid-auto-rows: minmax(24px, auto);
+  align-items: center;
+  margin: 0;
+  font-size: 0.9rem;
+}
+dd {
+  margin: 0;
+  overflow-wrap: anywhere;
+}
+.go {
+  margin-left: 6px;
+  color: var(--heather);
+}
 </style>

@@ -4,7 +4,11 @@ import { modelOf, type Element } from '@/job/types'
 
 export type Field = FieldShown
 export type Choice = readonly [value: string | number, label: string]
-interface Item { readonly label: string; readonly kind?: string; readonly can?: readonly string[] }
+interface Item {
+  readonly label: string
+  readonly kind?: string
+  readonly can?: readonly string[]
+}
 
 /** Whether an item of a shelf may be chosen: it is of a kind that is asked for, or can what is asked for. */
 function fits(item: Item, only: string | null | undefined, like: Item | undefined): boolean {
@@ -17,7 +21,9 @@ function fits(item: Item, only: string | null | undefined, like: Item | undefine
 /** The items of a shelf that may be chosen. */
 export function itemsOf(shelves: LibraryAnswer, shelf: string, only?: string | null, now?: string | null): Choice[] {
   const items = (shelves as unknown as Record<string, Record<string, Item>>)[shelf] ?? {}
-  return Object.entries(items).filter(([, item]) => fits(item, only, now ? items[now] : undefined)).map(([id, item]) => [id, item.label])
+  return Object.entries(items)
+    .filter(([, item]) => fits(item, only, now ? items[now] : undefined))
+    .map(([id, item]) => [id, item.label])
 }
 
 export function choicesOf(field: Field, shelves: LibraryAnswer, element?: Element): Choice[] {
@@ -27,7 +33,11 @@ export function choicesOf(field: Field, shelves: LibraryAnswer, element?: Elemen
 
 /** The fields that an element has just now: a place in a rack has no place across. */
 export function fieldsOf(fields: readonly Field[], element: Element): Field[] {
-  return fields.filter((field) => field.path.split('.').slice(0, -1).reduce<unknown>(step, element) !== undefined && valueAt(element, field.path) !== undefined)
+  return fields.filter(
+    (field) =>
+      field.path.split('.').slice(0, -1).reduce<unknown>(step, element) !== undefined &&
+      valueAt(element, field.path) !== undefined,
+  )
 }
 function step(at: unknown, key: string): unknown {
   return typeof at === 'object' && at !== null ? (at as Record<string, unknown>)[key] : undefined

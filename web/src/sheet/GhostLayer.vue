@@ -18,14 +18,32 @@ const points = computed(() => {
 
 <template>
   <g v-if="points.length" class="ghosts" role="img" :aria-label="`${points.length} points that would be placed here`">
-    <g v-for="point in points" :key="point.id" :transform="`translate(${point.at.x_m} ${point.at.y_m}) scale(${1 / props.k})`">
+    <g
+      v-for="point in points"
+      :key="point.id"
+      :transform="`translate(${point.at.x_m} ${point.at.y_m}) scale(${1 / props.k})`"
+    >
       <path d="M-9 7 0 -9 9 7Z" /><text y="20">{{ point.label }}</text>
     </g>
   </g>
 </template>
 
 <style scoped>
-.ghosts { pointer-events: none; }
-path { fill: var(--paper-raised); stroke: var(--heather); stroke-width: 1.8; stroke-dasharray: 4 2; }
-text { text-anchor: middle; font-size: 10.5px; fill: var(--heather); paint-order: stroke; stroke: var(--halo); stroke-width: 3px; }
+.ghosts {
+  pointer-events: none;
+}
+path {
+  fill: var(--paper-raised);
+  stroke: var(--heather);
+  stroke-width: 1.8;
+  stroke-dasharray: 4 2;
+}
+text {
+  text-anchor: middle;
+  font-size: 10.5px;
+  fill: var(--heather);
+  paint-order: stroke;
+  stroke: var(--halo);
+  stroke-width: 3px;
+}
 </style>

@@ -12,8 +12,17 @@ const job = useJob()
 const selection = useSelection()
 const held = shallowRef<{ end: 'a' | 'b'; at: XY } | null>(null)
 const wall = computed(() => (selection.element?.kind === 'wall' ? selection.element : null))
-const ends = computed(() => (wall.value ? (['a', 'b'] as const).map((end) => ({ end, at: held.value?.end === end ? held.value.at : (wall.value as Of<'wall'>)[end] })) : []))
-const others = computed(() => job.of('wall').filter((w) => w.id !== wall.value?.id && w.storey_id === wall.value?.storey_id))
+const ends = computed(() =>
+  wall.value
+    ? (['a', 'b'] as const).map((end) => ({
+        end,
+        at: held.value?.end === end ? held.value.at : (wall.value as Of<'wall'>)[end],
+      }))
+    : [],
+)
+const others = computed(() =>
+  job.of('wall').filter((w) => w.id !== wall.value?.id && w.storey_id === wall.value?.storey_id),
+)
 
 function grab(event: PointerEvent, end: 'a' | 'b'): void {
   if (!wall.value || event.button !== 0) return
@@ -49,15 +58,38 @@ useEventListener('pointerup', drop)
 
 <template>
   <g v-if="wall" class="handles">
-    <line v-if="held" :x1="ends[0]?.at.x_m" :y1="ends[0]?.at.y_m" :x2="ends[1]?.at.x_m" :y2="ends[1]?.at.y_m" :stroke-width="1.6 / k" :stroke-dasharray="`${6 / k} ${3 / k}`" />
+    <line
+      v-if="held"
+      :x1="ends[0]?.at.x_m"
+      :y1="ends[0]?.at.y_m"
+      :x2="ends[1]?.at.x_m"
+      :y2="ends[1]?.at.y_m"
+      :stroke-width="1.6 / k"
+      :stroke-dasharray="`${6 / k} ${3 / k}`"
+    />
     <rect
-      v-for="{ end, at } in ends" :key="end" data-grip :data-end="end" :x="at.x_m - 5 / k" :y="at.y_m - 5 / k" :width="10 / k" :height="10 / k" :stroke-width="1.5 / k"
-      @pointerdown="grab($event, end)" @click.stop
+      v-for="{ end, at } in ends"
+      :key="end"
+      data-grip
+      :data-end="end"
+      :x="at.x_m - 5 / k"
+      :y="at.y_m - 5 / k"
+      :width="10 / k"
+      :height="10 / k"
+      :stroke-width="1.5 / k"
+      @pointerdown="grab($event, end)"
+      @click.stop
     />
   </g>
 </template>
 
 <style scoped>
-rect { fill: var(--paper-raised); stroke: var(--heather); cursor: move; }
-line { stroke: var(--heather); }
+rect {
+  fill: var(--paper-raised);
+  stroke: var(--heather);
+  cursor: move;
+}
+line {
+  stroke: var(--heather);
+}
 </style>

@@ -12,15 +12,37 @@ const names = useSpaceNames(() => props.k)
     <g v-for="name in names" :key="name.id" :transform="`translate(${name.x} ${name.y}) scale(${1 / k})`">
       <title>{{ name.full }}</title>
       <text class="label">{{ name.label }}</text>
-      <text v-if="scores && name.score && name.tall && name.label" y="13" class="mono" :class="name.score.holds ? 'ok' : 'bad'">{{ name.score.holds ? '✓' : '▲' }} {{ number(Math.floor(name.score.share * 100), 0) }}%</text>
+      <text
+        v-if="scores && name.score && name.tall && name.label"
+        y="13"
+        class="mono"
+        :class="name.score.holds ? 'ok' : 'bad'"
+        >{{ name.score.holds ? '✓' : '▲' }} {{ number(Math.floor(name.score.share * 100), 0) }}%</text
+      >
     </g>
   </g>
 </template>
 
 <style scoped>
-.names { pointer-events: none; }
-text { font-size: 11.5px; fill: var(--ink); paint-order: stroke; stroke: var(--halo); stroke-width: 3px; stroke-linejoin: round; }
-.mono { font-size: 10.5px; }
-.ok { fill: var(--moss); }
-.bad { fill: var(--rust); font-weight: 600; }
+.names {
+  pointer-events: none;
+}
+text {
+  font-size: 11.5px;
+  fill: var(--ink);
+  paint-order: stroke;
+  stroke: var(--halo);
+  stroke-width: 3px;
+  stroke-linejoin: round;
+}
+.mono {
+  font-size: 10.5px;
+}
+.ok {
+  fill: var(--moss);
+}
+.bad {
+  fill: var(--rust);
+  font-weight: 600;
+}
 </style>

@@ -20,7 +20,11 @@ const scale = computed(() => importing.reading?.metres_per_unit ?? 0)
 
 function room(space: PencilStorey['spaces'][number]): void {
   const ids = [space.id, ...space.wall_ids]
-  const shared = new Set((storey.value?.spaces ?? []).filter((s) => s.id !== space.id && !importing.rejected.has(s.id)).flatMap((s) => s.wall_ids))
+  const shared = new Set(
+    (storey.value?.spaces ?? [])
+      .filter((s) => s.id !== space.id && !importing.rejected.has(s.id))
+      .flatMap((s) => s.wall_ids),
+  )
   const out = !importing.rejected.has(space.id)
   importing.reject(out ? ids.filter((id) => !shared.has(id)) : ids, out)
 }
@@ -29,31 +33,130 @@ const px = (value: number) => value / props.k
 
 <template>
   <g v-if="storey" class="pencil" role="group" aria-label="Proposed">
-    <image v-if="importing.picture && size" class="under" :href="importing.picture" x="0" y="0" :width="size[0] * scale" :height="size[1] * scale" preserveAspectRatio="none" />
-    <path v-for="space in storey.spaces" :key="space.id" :d="svgPath(space.outline, true)" class="room" :class="{ out: importing.rejected.has(space.id) }" @click.stop="room(space)" />
+    <image
+      v-if="importing.picture && size"
+      class="under"
+      :href="importing.picture"
+      x="0"
+      y="0"
+      :width="size[0] * scale"
+      :height="size[1] * scale"
+      preserveAspectRatio="none"
+    />
+    <path
+      v-for="space in storey.spaces"
+      :key="space.id"
+      :d="svgPath(space.outline, true)"
+      class="room"
+      :class="{ out: importing.rejected.has(space.id) }"
+      @click.stop="room(space)"
+    />
     <line
-      v-for="wall in storey.walls" :key="wall.id" :x1="wall.a.x_m" :y1="wall.a.y_m" :x2="wall.b.x_m" :y2="wall.b.y_m" class="wall" :class="{ out: importing.rejected.has(wall.id) }"
+      v-for="wall in storey.walls"
+      :key="wall.id"
+      :x1="wall.a.x_m"
+      :y1="wall.a.y_m"
+      :x2="wall.b.x_m"
+      :y2="wall.b.y_m"
+      class="wall"
+      :class="{ out: importing.rejected.has(wall.id) }"
       :stroke-width="Math.max(wall.thickness_m ?? 0, px(2))"
     />
-    <line v-for="wall in storey.walls" :key="`${wall.id}-axis`" :x1="wall.a.x_m" :y1="wall.a.y_m" :x2="wall.b.x_m" :y2="wall.b.y_m" class="axis" :class="{ out: importing.rejected.has(wall.id) }" :stroke-width="px(1.2)" :stroke-dasharray="`${px(7)} ${px(3)}`" />
-    <path v-for="{ o, line } in openings" :key="o.id" :d="svgPath(line)" class="opening" :class="[o.opening_kind, { out: importing.rejected.has(o.id) }]" :stroke-width="px(5)" @click.stop="importing.toggle(o.id)" />
-    <line v-for="wall in storey.walls" :key="`${wall.id}-catch`" :x1="wall.a.x_m" :y1="wall.a.y_m" :x2="wall.b.x_m" :y2="wall.b.y_m" class="catch" :data-pencil="wall.id" :stroke-width="px(9)" @click.stop="importing.toggle(wall.id)" />
-    <text v-for="space in storey.spaces" :key="`${space.id}-name`" :class="{ out: importing.rejected.has(space.id) }" :transform="`translate(${centre(space.outline).x_m} ${centre(space.outline).y_m}) scale(${px(1)})`">{{ space.label }}</text>
+    <line
+      v-for="wall in storey.walls"
+      :key="`${wall.id}-axis`"
+      :x1="wall.a.x_m"
+      :y1="wall.a.y_m"
+      :x2="wall.b.x_m"
+      :y2="wall.b.y_m"
+      class="axis"
+      :class="{ out: importing.rejected.has(wall.id) }"
+      :stroke-width="px(1.2)"
+      :stroke-dasharray="`${px(7)} ${px(3)}`"
+    />
+    <path
+      v-for="{ o, line } in openings"
+      :key="o.id"
+      :d="svgPath(line)"
+      class="opening"
+      :class="[o.opening_kind, { out: importing.rejected.has(o.id) }]"
+      :stroke-width="px(5)"
+      @click.stop="importing.toggle(o.id)"
+    />
+    <line
+      v-for="wall in storey.walls"
+      :key="`${wall.id}-catch`"
+      :x1="wall.a.x_m"
+      :y1="wall.a.y_m"
+      :x2="wall.b.x_m"
+      :y2="wall.b.y_m"
+      class="catch"
+      :data-pencil="wall.id"
+      :stroke-width="px(9)"
+      @click.stop="importing.toggle(wall.id)"
+    />
+    <text
+      v-for="space in storey.spaces"
+      :key="`${space.id}-name`"
+      :class="{ out: importing.rejected.has(space.id) }"
+      :transform="`translate(${centre(space.outline).x_m} ${centre(space.outline).y_m}) scale(${px(1)})`"
+      >{{ space.label }}</text
+    >
   </g>
 </template>
 
 <style scoped>
-.under { opacity: 0.4; }
-.room { fill: color-mix(in srgb, var(--heather) 6%, transparent); cursor: pointer; }
-.room.out { fill: transparent; }
-.wall { stroke: var(--ink-quiet); opacity: 0.35; }
-.axis { stroke: var(--ink); }
-.wall.out, .axis.out { stroke: var(--rust); opacity: 0.25; }
-.opening { stroke: var(--paper-raised); fill: none; cursor: pointer; }
-.opening.door { stroke: var(--heather); }
-.opening.window { stroke: var(--tarn); }
-.opening.out { opacity: 0.25; }
-.catch { stroke: transparent; cursor: pointer; }
-text { font-size: 12px; text-anchor: middle; fill: var(--ink-quiet); font-style: italic; pointer-events: none; paint-order: stroke; stroke: var(--halo); stroke-width: 3px; }
-text.out { opacity: 0.3; }
+.under {
+  opacity: 0.4;
+}
+.room {
+  fill: color-mix(in srgb, var(--heather) 6%, transparent);
+  cursor: pointer;
+}
+.room.out {
+  fill: transparent;
+}
+.wall {
+  stroke: var(--ink-quiet);
+  opacity: 0.35;
+}
+.axis {
+  stroke: var(--ink);
+}
+.wall.out,
+.axis.out {
+  stroke: var(--rust);
+  opacity: 0.25;
+}
+.opening {
+  stroke: var(--paper-raised);
+  fill: none;
+  cursor: pointer;
+}
+.opening.door {
+  stroke: var(--heather);
+}
+.opening.window {
+  stroke: var(--tarn);
+}
+.opening.out {
+  opacity: 0.25;
+}
+.catch {
+  stroke: transparent;
+  cursor: pointer;
+}
+text {
+  font-size: 12px;
+  text-anchor: middle;
+  fill: var(--ink-quiet);
+  font-style: italic;
+  pointer-events: none;
+  paint-order: stroke;
+  stroke: var(--halo);
+  stroke-width: 3px;
+}
+text.out {
+  opacity: 0.3;
+}
 </style>

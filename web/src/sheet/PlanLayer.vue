@@ -46,25 +46,64 @@ function px(value: number): number {
 <template>
   <g>
     <image
-      v-for="u in underlays" :key="u.id" class="underlay" :href="`/api/jobs/${job.id}/pictures/${u.attachment_id}`"
-      :x="u.x_m" :y="u.y_m" :width="u.width_px * (u.metres_per_px ?? UNSCALED_M_PER_PX)"
-      :height="u.height_px * (u.metres_per_px ?? UNSCALED_M_PER_PX)" preserveAspectRatio="none"
+      v-for="u in underlays"
+      :key="u.id"
+      class="underlay"
+      :href="`/api/jobs/${job.id}/pictures/${u.attachment_id}`"
+      :x="u.x_m"
+      :y="u.y_m"
+      :width="u.width_px * (u.metres_per_px ?? UNSCALED_M_PER_PX)"
+      :height="u.height_px * (u.metres_per_px ?? UNSCALED_M_PER_PX)"
+      preserveAspectRatio="none"
     />
     <path
-      v-for="space in spaces" :key="space.id" :d="svgPath(space.outline, true)" class="space"
-      :class="{ outdoor: space.space_kind === 'outdoor', stop: space.no_go, chosen: selection.isChosen(space.id), bare: !terrain }"
-      :stroke-width="px(selection.isChosen(space.id) ? 2.5 : 0.8)" :stroke-dasharray="space.space_kind === 'outdoor' ? `${px(7)} ${px(3)} ${px(1)} ${px(3)}` : undefined"
+      v-for="space in spaces"
+      :key="space.id"
+      :d="svgPath(space.outline, true)"
+      class="space"
+      :class="{
+        outdoor: space.space_kind === 'outdoor',
+        stop: space.no_go,
+        chosen: selection.isChosen(space.id),
+        bare: !terrain,
+      }"
+      :stroke-width="px(selection.isChosen(space.id) ? 2.5 : 0.8)"
+      :stroke-dasharray="space.space_kind === 'outdoor' ? `${px(7)} ${px(3)} ${px(1)} ${px(3)}` : undefined"
       @click="selection.pick($event, space.id)"
     />
-    <g v-for="wall in walls" :key="wall.id" class="wall" :class="{ chosen: selection.isChosen(wall.id), unknown: !wall.build_up }">
+    <g
+      v-for="wall in walls"
+      :key="wall.id"
+      class="wall"
+      :class="{ chosen: selection.isChosen(wall.id), unknown: !wall.build_up }"
+    >
       <line :x1="wall.a.x_m" :y1="wall.a.y_m" :x2="wall.b.x_m" :y2="wall.b.y_m" :stroke-width="weight(wall)" />
-      <line v-if="wall.build_up === 'acoustic-double'" class="core" :x1="wall.a.x_m" :y1="wall.a.y_m" :x2="wall.b.x_m" :y2="wall.b.y_m" :stroke-width="px(0.9)" />
       <line
-        class="catch" :x1="wall.a.x_m" :y1="wall.a.y_m" :x2="wall.b.x_m" :y2="wall.b.y_m" :stroke-width="px(9)"
+        v-if="wall.build_up === 'acoustic-double'"
+        class="core"
+        :x1="wall.a.x_m"
+        :y1="wall.a.y_m"
+        :x2="wall.b.x_m"
+        :y2="wall.b.y_m"
+        :stroke-width="px(0.9)"
+      />
+      <line
+        class="catch"
+        :x1="wall.a.x_m"
+        :y1="wall.a.y_m"
+        :x2="wall.b.x_m"
+        :y2="wall.b.y_m"
+        :stroke-width="px(9)"
         @click="selection.pick($event, wall.id)"
       />
     </g>
-    <g v-for="{ opening, line } in openings" :key="opening.id" class="opening" :class="{ chosen: selection.isChosen(opening.id) }" @click="selection.pick($event, opening.id)">
+    <g
+      v-for="{ opening, line } in openings"
+      :key="opening.id"
+      class="opening"
+      :class="{ chosen: selection.isChosen(opening.id) }"
+      @click="selection.pick($event, opening.id)"
+    >
       <path :d="svgPath(line)" class="gap" :stroke-width="px(6)" />
       <path v-if="opening.opening_kind === 'window'" :d="svgPath(line)" :stroke-width="px(1)" />
       <path v-else :d="leaf(opening, line)" :stroke-width="px(1)" />
@@ -73,21 +112,65 @@ function px(value: number): number {
 </template>
 
 <style scoped>
-.underlay { opacity: 0.55; }
-.night .underlay { filter: invert(1); opacity: 0.4; }
-.space { fill: transparent; stroke: var(--rule); cursor: default; }
-.space.bare { fill: var(--paper-raised); }
-.space.bare.outdoor { fill: none; pointer-events: stroke; }
-.space.outdoor { stroke: var(--ink-quiet); }
-.space.stop { fill: rgba(128, 96, 0, 0.13); }
-.space.chosen { stroke: var(--heather); fill: color-mix(in srgb, var(--heather) 12%, transparent); }
-.wall line { stroke: var(--ink); stroke-linecap: square; }
-.wall line.core { stroke: var(--paper); }
-.wall line.catch { stroke: transparent; stroke-linecap: butt; cursor: pointer; }
-.wall.chosen line:not(.core, .catch) { stroke: var(--heather); }
-.wall.unknown line:not(.catch) { stroke: var(--rust); stroke-dasharray: 0.3 0.2; }
-.opening { cursor: pointer; }
-.opening path { fill: none; stroke: var(--ink); }
-.opening path.gap { stroke: var(--paper); }
-.opening.chosen path:not(.gap) { stroke: var(--heather); }
+.underlay {
+  opacity: 0.55;
+}
+.night .underlay {
+  filter: invert(1);
+  opacity: 0.4;
+}
+.space {
+  fill: transparent;
+  stroke: var(--rule);
+  cursor: default;
+}
+.space.bare {
+  fill: var(--paper-raised);
+}
+.space.bare.outdoor {
+  fill: none;
+  pointer-events: stroke;
+}
+.space.outdoor {
+  stroke: var(--ink-quiet);
+}
+.space.stop {
+  fill: rgba(128, 96, 0, 0.13);
+}
+.space.chosen {
+  stroke: var(--heather);
+  fill: color-mix(in srgb, var(--heather) 12%, transparent);
+}
+.wall line {
+  stroke: var(--ink);
+  stroke-linecap: square;
+}
+.wall line.core {
+  stroke: var(--paper);
+}
+.wall line.catch {
+  stroke: transparent;
+  stroke-linecap: butt;
+  cursor: pointer;
+}
+.wall.chosen line:not(.core, .catch) {
+  stroke: var(--heather);
+}
+.wall.unknown line:not(.catch) {
+  stroke: var(--rust);
+  stroke-dasharray: 0.3 0.2;
+}
+.opening {
+  cursor: pointer;
+}
+.opening path {
+  fill: none;
+  stroke: var(--ink);
+}
+.opening path.gap {
+  stroke: var(--paper);
+}
+.opening.chosen path:not(.gap) {
+  stroke: var(--heather);
+}
 </style>

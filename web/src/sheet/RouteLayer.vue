@@ -19,7 +19,16 @@ const end = computed(() => here.value.at(-1)?.at)
 </template>
 
 <style scoped>
-.route { fill: none; stroke: var(--ink); pointer-events: none; }
-.under { stroke: var(--paper); opacity: 0.75; }
-circle { fill: var(--paper); }
+.route {
+  fill: none;
+  stroke: var(--ink);
+  pointer-events: none;
+}
+.under {
+  stroke: var(--paper);
+  opacity: 0.75;
+}
+circle {
+  fill: var(--paper);
+}
 </style>

@@ -15,7 +15,9 @@ const tracks = computed(() =>
     id: run.run_id,
     label: run.label,
     holds: run.holds,
-    legs: run.legs.filter((leg) => leg.storey_id === view.storey?.id && (leg.a.x_m !== leg.b.x_m || leg.a.y_m !== leg.b.y_m)),
+    legs: run.legs.filter(
+      (leg) => leg.storey_id === view.storey?.id && (leg.a.x_m !== leg.b.x_m || leg.a.y_m !== leg.b.y_m),
+    ),
   })),
 )
 function px(value: number): number {
@@ -25,20 +27,54 @@ function px(value: number): number {
 
 <template>
   <g class="runs" :class="{ faint: !strong }">
-    <g v-for="run in tracks" :key="run.id" class="run" :class="{ chosen: selection.selected === run.id, over: !run.holds }" @click="selection.pick($event, run.id)">
+    <g
+      v-for="run in tracks"
+      :key="run.id"
+      class="run"
+      :class="{ chosen: selection.selected === run.id, over: !run.holds }"
+      @click="selection.pick($event, run.id)"
+    >
       <line
-        v-for="(leg, i) in run.legs" :key="i" :x1="leg.a.x_m" :y1="leg.a.y_m" :x2="leg.b.x_m" :y2="leg.b.y_m"
-        :stroke-width="px(selection.selected === run.id ? 2.6 : 1.3)" :stroke-dasharray="leg.environment === 'outdoor' ? `${px(9)} ${px(3)}` : `${px(4)} ${px(2.5)}`"
+        v-for="(leg, i) in run.legs"
+        :key="i"
+        :x1="leg.a.x_m"
+        :y1="leg.a.y_m"
+        :x2="leg.b.x_m"
+        :y2="leg.b.y_m"
+        :stroke-width="px(selection.selected === run.id ? 2.6 : 1.3)"
+        :stroke-dasharray="leg.environment === 'outdoor' ? `${px(9)} ${px(3)}` : `${px(4)} ${px(2.5)}`"
       />
-      <line v-for="(leg, i) in strong ? run.legs : []" :key="`c${i}`" class="catch" :x1="leg.a.x_m" :y1="leg.a.y_m" :x2="leg.b.x_m" :y2="leg.b.y_m" :stroke-width="px(7)" />
+      <line
+        v-for="(leg, i) in strong ? run.legs : []"
+        :key="`c${i}`"
+        class="catch"
+        :x1="leg.a.x_m"
+        :y1="leg.a.y_m"
+        :x2="leg.b.x_m"
+        :y2="leg.b.y_m"
+        :stroke-width="px(7)"
+      />
     </g>
   </g>
 </template>
 
 <style scoped>
-.run line { stroke: var(--tarn); fill: none; }
-.run.over line { stroke: var(--rust); }
-.run.chosen line { stroke: var(--heather); }
-.run line.catch { stroke: transparent; cursor: pointer; }
-.faint { opacity: 0.5; pointer-events: none; }
+.run line {
+  stroke: var(--tarn);
+  fill: none;
+}
+.run.over line {
+  stroke: var(--rust);
+}
+.run.chosen line {
+  stroke: var(--heather);
+}
+.run line.catch {
+  stroke: transparent;
+  cursor: pointer;
+}
+.faint {
+  opacity: 0.5;
+  pointer-events: none;
+}
 </style>

@@ -1,22 +1,21 @@
 <script setup lang="ts">
 /** The sheet: the building of one storey with the layers of the stage inked on it. */
 import { useEventListener } from '@vueuse/core'
-import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
+import { computed, onMounted, useTemplateRef } from 'vue'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
-import { useSelection } from '@/job/useSelection'
 import { usePointer } from '@/job/usePointer'
 import { useView } from '@/job/useView'
 import { useAccount } from '@/job/useAccount'
 import { useImport } from '@/job/useImport'
-import { atOf, isStanding, modelOf, type Standing } from '@/job/types'
+import { atOf, modelOf, type Standing } from '@/job/types'
 import { useWiring } from '@/job/useWiring'
 import DraftLayer from '@/sheet/DraftLayer.vue'
 import GhostLayer from '@/sheet/GhostLayer.vue'
 import HandlesLayer from '@/sheet/HandlesLayer.vue'
 import MarksLayer from '@/sheet/MarksLayer.vue'
 import PencilLayer from '@/sheet/PencilLayer.vue'
-import { bounds, drawn } from '@/sheet/elements'
+import { drawn } from '@/sheet/elements'
 import { toScreen, toSheet } from '@/sheet/geometry'
 import NamesLayer from '@/sheet/NamesLayer.vue'
 import PlanLayer from '@/sheet/PlanLayer.vue'
@@ -33,13 +32,14 @@ import { useBox } from '@/sheet/useBox'
 import { useDragging } from '@/sheet/useDragging'
 import { useDrawing } from '@/sheet/useDrawing'
 import { useTerrain } from '@/sheet/useTerrain'
+import { useFit } from '@/sheet/useFit'
+import { useSheetKeys } from '@/sheet/useSheetKeys'
 import { useViewport } from '@/sheet/useViewport'
 import { levelAt } from '@/sheet/terrain'
 
 const job = useJob()
 const view = useView()
 const pointer = usePointer()
-const selection = useSelection()
 const library = useLibrary()
 const host = useTemplateRef<HTMLElement>('host')
 const drawing = computed(() => view.tool !== 'select')
@@ -49,9 +49,13 @@ const showTerrain = computed(() => view.stage === 'air')
 const { terrain, other, beside, ask } = useTerrain(() => showTerrain.value)
 const box = useBox(where)
 const dragging = useDragging(viewport.view, (moved) => void ask(moved))
-const transform = computed(() => `translate(${viewport.view.value.x} ${viewport.view.value.y}) scale(${viewport.view.value.k})`)
+const transform = computed(
+  () => `translate(${viewport.view.value.x} ${viewport.view.value.y}) scale(${viewport.view.value.k})`,
+)
 const here = computed(() => draw.pointer.value)
-const spot = computed(() => (here.value && terrain.value ? levelAt(terrain.value, here.value.x_m, here.value.y_m) : null))
+const spot = computed(() =>
+  here.value && terrain.value ? levelAt(terrain.value, here.value.x_m, here.value.y_m) : null,
+)
 const spots = computed(() => {
   const at = here.value
   return at ? [...beside.value].map(([band, layer]) => ({ band, level: levelAt(layer, at.x_m, at.y_m) })) : []
@@ -63,8 +67,13 @@ const leader = computed(() => {
 const account = useAccount()
 const wire = useWiring()
 const importing = useImport()
-const empty = computed(() => job.loaded && !importing.state && !drawn(job.all.filter((e) => !('storey_id' in e) || e.storey_id === view.storey?.id)).length && view.tool === 'select')
-const cross = ref(false)
+const empty = computed(
+  () =>
+    job.loaded &&
+    !importing.state &&
+    !drawn(job.all.filter((e) => !('storey_id' in e) || e.storey_id === view.storey?.id)).length &&
+    view.tool === 'select',
+)
 /** Where a stage stands in the order of the work. */
 const at = (stage: string): number => library.stages.findIndex((s) => s.id === stage)
 
@@ -89,34 +98,15 @@ async function pressThing(element: Standing): Promise<void> {
   if (view.tool === 'link' && library.model(modelOf(element))) draw.note.value = await wire.runTo(element)
   else if (place) draw.press(place)
 }
-function fitAll(): void {
-  const pencil = importing.storey?.walls.flatMap((wall) => [wall.a, wall.b]) ?? []
-  viewport.fitTo(bounds([...drawn(job.all), ...pencil]))
-}
-watch(() => importing.storey, (now) => { if (now) fitAll() })
-/** Arrow keys move the cross of a tool in hand, or nudge what is selected. */
-function keydown(event: KeyboardEvent): void {
-  if (event.ctrlKey || event.metaKey || event.altKey) return
-  const step = event.shiftKey ? 1 : 0.1
-  const ways: Record<string, [number, number]> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }
-  const way = ways[event.key]
-  if (way && drawing.value) {
-    const at = draw.pointer.value ?? toSheet(viewport.view.value, viewport.width.value / 2, viewport.height.value / 2)
-    draw.pointer.value = { x_m: at.x_m + way[0], y_m: at.y_m + way[1] }
-    cross.value = true
-  } else if (way && isStanding(selection.element)) dragging.nudge(...way)
-  else if (event.key === 'Enter' && drawing.value) {
-    if (cross.value && view.tool === 'account' && draw.pointer.value) void account.open(draw.pointer.value)
-    else if (cross.value && !draw.typed.value && draw.pointer.value) draw.press(draw.pointer.value)
-    else draw.finish()
-  } else if (event.key === '+' || event.key === '=') viewport.zoomBy(1.3)
-  else if (event.key === '-') viewport.zoomBy(1 / 1.3)
-  else if (event.key === '0' && event.shiftKey) fitAll()
-  else if (!draw.type(event.key)) return
-  event.preventDefault()
-  event.stopPropagation()
-}
-useEventListener('pointerup', () => { dragging.drop(); box.end() })
+const fitAll = useFit(viewport)
+const { cross, keydown } = useSheetKeys(
+  { draw, dragging, viewport },
+  { fit: fitAll, account: (at) => void account.open(at) },
+)
+useEventListener('pointerup', () => {
+  dragging.drop()
+  box.end()
+})
 useEventListener('pointercancel', dragging.giveUp)
 useEventListener('keydown', (event: KeyboardEvent) => {
   if (event.key === 'Escape') {
@@ -124,21 +114,38 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     dragging.giveUp()
   }
 })
-watch(() => view.goTo, (at) => { if (at) viewport.reveal(at) })
-const ready = computed(() => job.loaded && viewport.width.value > 0)
-watch([ready, () => job.id], async ([now]) => { if (now) { await nextTick()
-  fitAll() } })
-watch(viewport.height, () => { if (viewport.fitted.value) fitAll() })
 onMounted(() => void library.load())
 </script>
 
 <template>
   <section
-    ref="host" class="sheet" :class="{ drawing, panning: viewport.panning.value }" tabindex="0" :aria-label="`Sheet: plan of ${view.storey?.label ?? 'nothing yet'}`"
-    @pointerdown="box.begin" @pointermove="move" @mousedown="drawing && host?.focus()" @click="click" @keydown="keydown" @pointerleave="draw.pointer.value = null"
+    ref="host"
+    class="sheet"
+    :class="{ drawing, panning: viewport.panning.value }"
+    tabindex="0"
+    :aria-label="`Sheet: plan of ${view.storey?.label ?? 'nothing yet'}`"
+    @pointerdown="box.begin"
+    @pointermove="move"
+    @mousedown="drawing && host?.focus()"
+    @click="click"
+    @keydown="keydown"
+    @pointerleave="draw.pointer.value = null"
   >
-    <TerrainCanvas v-if="showTerrain" :terrain="terrain" :other="other" :view="viewport.view.value" :width="viewport.width.value" :height="viewport.height.value" />
-    <svg class="ink" :width="viewport.width.value" :height="viewport.height.value" role="group" aria-label="What is drawn">
+    <TerrainCanvas
+      v-if="showTerrain"
+      :terrain="terrain"
+      :other="other"
+      :view="viewport.view.value"
+      :width="viewport.width.value"
+      :height="viewport.height.value"
+    />
+    <svg
+      class="ink"
+      :width="viewport.width.value"
+      :height="viewport.height.value"
+      role="group"
+      aria-label="What is drawn"
+    >
       <g :transform="transform">
         <PlanLayer :k="viewport.view.value.k" :terrain="showTerrain" />
         <MarksLayer :k="viewport.view.value.k" />
@@ -150,32 +157,92 @@ onMounted(() => void library.load())
         <WalkLayer v-if="view.stage === 'air'" :k="viewport.view.value.k" />
         <RouteLayer :k="viewport.view.value.k" />
         <PencilLayer :k="viewport.view.value.k" />
-        <rect v-if="box.box.value" class="box" :x="box.box.value.x" :y="box.box.value.y" :width="box.box.value.width" :height="box.box.value.height" :stroke-width="1.2 / viewport.view.value.k" />
-        <DraftLayer v-if="drawing" :k="viewport.view.value.k" :draft="draw.draft.value" :aim="draw.aim.value" :typed="draw.typed.value" :loose="view.tool !== 'scale' || draw.draft.value.length < 2" />
+        <rect
+          v-if="box.box.value"
+          class="box"
+          :x="box.box.value.x"
+          :y="box.box.value.y"
+          :width="box.box.value.width"
+          :height="box.box.value.height"
+          :stroke-width="1.2 / viewport.view.value.k"
+        />
+        <DraftLayer
+          v-if="drawing"
+          :k="viewport.view.value.k"
+          :draft="draw.draft.value"
+          :aim="draw.aim.value"
+          :typed="draw.typed.value"
+          :loose="view.tool !== 'scale' || draw.draft.value.length < 2"
+        />
       </g>
       <g v-if="leader && pointer.pointed" class="leader">
         <circle :cx="leader.x" :cy="leader.y" r="13" />
-        <path v-if="pointer.pointed.y" :d="`M${leader.x + 13} ${leader.y}L${viewport.width.value} ${pointer.pointed.y}`" />
+        <path
+          v-if="pointer.pointed.y"
+          :d="`M${leader.x + 13} ${leader.y}L${viewport.width.value} ${pointer.pointed.y}`"
+        />
       </g>
     </svg>
     <div v-if="empty" class="empty">
       <h2>Nothing is drawn on {{ view.storey?.label ?? 'this job' }} yet</h2>
-      <p v-if="view.stage === 'plan'">Import a drawing with the sheet sign at the left, put a picture under the sheet and trace it, or press <kbd>W</kbd> and draw walls.</p>
+      <p v-if="view.stage === 'plan'">
+        Import a drawing with the sheet sign at the left, put a picture under the sheet and trace it, or press
+        <kbd>W</kbd> and draw walls.
+      </p>
       <p v-else><button type="button" class="ink-button primary" @click="view.stage = 'plan'">Go to Plan</button></p>
     </div>
     <SheetNotice v-if="view.stage === 'air'" />
     <SplitBar v-if="other" :width="viewport.width.value" />
     <ToolStrip :draw="draw" @fit="fitAll" @zoom="viewport.zoomBy" />
-    <SheetLegend :k="viewport.view.value.k" :terrain="showTerrain" :spot="spot" :spots="spots" :at="here" :levels="terrain?.levels" />
+    <SheetLegend
+      :k="viewport.view.value.k"
+      :terrain="showTerrain"
+      :spot="spot"
+      :spots="spots"
+      :at="here"
+      :levels="terrain?.levels"
+    />
   </section>
 </template>
 
 <style scoped>
-.empty { position: absolute; inset: 34% 18% auto; text-align: center; }
-.sheet { container: sheet / size; position: relative; overflow: hidden; background: var(--paper); outline-offset: -3px; cursor: default; touch-action: none; min-width: 0; min-height: 0; }
-.sheet.drawing { cursor: crosshair; }
-.sheet.panning { cursor: grabbing; }
-.box { fill: color-mix(in srgb, var(--heather) 10%, transparent); stroke: var(--heather); pointer-events: none; }
-.ink { position: absolute; inset: 0; display: block; user-select: none; }
-.leader { pointer-events: none; fill: none; stroke: var(--rust); stroke-width: 1.4; }
+.empty {
+  position: absolute;
+  inset: 34% 18% auto;
+  text-align: center;
+}
+.sheet {
+  container: sheet / size;
+  position: relative;
+  overflow: hidden;
+  background: var(--paper);
+  outline-offset: -3px;
+  cursor: default;
+  touch-action: none;
+  min-width: 0;
+  min-height: 0;
+}
+.sheet.drawing {
+  cursor: crosshair;
+}
+.sheet.panning {
+  cursor: grabbing;
+}
+.box {
+  fill: color-mix(in srgb, var(--heather) 10%, transparent);
+  stroke: var(--heather);
+  pointer-events: none;
+}
+.ink {
+  position: absolute;
+  inset: 0;
+  display: block;
+  user-select: none;
+}
+.leader {
+  pointer-events: none;
+  fill: none;
+  stroke: var(--rust);
+  stroke-width: 1.4;
+}
 </style>

@@ -27,5 +27,19 @@ function back(): void {
 </template>
 
 <style scoped>
-.notice { position: absolute; top: 10px; left: 50%; transform: translateX(-50%); display: flex; gap: 10px; align-items: center; background: var(--paper-raised); border: 1px solid var(--heather); padding: 3px 10px; font-size: 0.9rem; white-space: nowrap; z-index: 2; }
+.notice {
+  position: absolute;
+  top: 10px;
+  left: 50%;
+  transform: translateX(-50%);
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  background: var(--paper-raised);
+  border: 1px solid var(--heather);
+  padding: 3px 10px;
+  font-size: 0.9rem;
+  white-space: nowrap;
+  z-index: 2;
+}
 </style>

@@ -6,13 +6,19 @@ import { useLibrary } from '@/job/useLibrary'
 import { useAirView } from '@/air/useAirView'
 import { useView } from '@/job/useView'
 import { atOf } from '@/job/types'
-import { bounds , storeyOf } from '@/sheet/elements'
+import { bounds, storeyOf } from '@/sheet/elements'
 import { toScreen, type View } from '@/sheet/geometry'
 import { paintTerrain, type Need } from '@/sheet/paintTerrain'
 import type { Terrain } from '@/sheet/terrain'
 import { usePreferences } from '@/units/preferences'
 
-const props = defineProps<{ terrain: Terrain | null; other?: Terrain | null; view: View; width: number; height: number }>()
+const props = defineProps<{
+  terrain: Terrain | null
+  other?: Terrain | null
+  view: View
+  width: number
+  height: number
+}>()
 const job = useJob()
 const library = useLibrary()
 const place = useView()
@@ -24,12 +30,23 @@ const spaces = computed(() => job.of('space').filter((space) => space.storey_id 
 const needs = computed<Need[]>(() =>
   spaces.value.flatMap((space) => {
     const need = library.shelves?.needs[space.need]
-    const dbm = airView.compare?.how === 'difference' ? null : airView.signal === 'best' || airView.signal === 'failed' ? need?.best_dbm : airView.signal === 'second' ? need?.second_dbm : null
-    return need?.band === airView.band && typeof dbm === 'number' ? [{ outline: space.outline, dbm: Math.round(dbm / 5) * 5 }] : []
+    const dbm =
+      airView.compare?.how === 'difference'
+        ? null
+        : airView.signal === 'best' || airView.signal === 'failed'
+          ? need?.best_dbm
+          : airView.signal === 'second'
+            ? need?.second_dbm
+            : null
+    return need?.band === airView.band && typeof dbm === 'number'
+      ? [{ outline: space.outline, dbm: Math.round(dbm / 5) * 5 }]
+      : []
   }),
 )
 const taken = computed(() => {
-  const signs = job.all.flatMap((e) => (storeyOf(e, job.elements) === place.storey?.id ? (atOf(e) ?? []) : [])).map((at) => toScreen(props.view, at))
+  const signs = job.all
+    .flatMap((e) => (storeyOf(e, job.elements) === place.storey?.id ? (atOf(e) ?? []) : []))
+    .map((at) => toScreen(props.view, at))
   const names = spaces.value.map((space) => {
     const box = bounds(space.outline)
     const at = toScreen(props.view, { x_m: box.x0, y_m: box.y0 })
@@ -48,11 +65,22 @@ function paint(): void {
   if (element.height !== h) element.height = h
   if (!props.terrain) return context.clearRect(0, 0, w, h)
   const scene = {
-    terrain: props.terrain, view: props.view, night: preferences.night, spaces: spaces.value, needs: needs.value,
-    mainNeed: airView.compare?.how === 'difference' ? 0 : -65, taken: taken.value, figures: airView.signal !== 'server',
+    terrain: props.terrain,
+    view: props.view,
+    night: preferences.night,
+    spaces: spaces.value,
+    needs: needs.value,
+    mainNeed: airView.compare?.how === 'difference' ? 0 : -65,
+    taken: taken.value,
+    figures: airView.signal !== 'server',
   }
   paintTerrain(context, props.width, props.height, scene)
-  if (props.other) paintTerrain(context, props.width, props.height, { ...scene, terrain: props.other, from: props.width * airView.split })
+  if (props.other)
+    paintTerrain(context, props.width, props.height, {
+      ...scene,
+      terrain: props.other,
+      from: props.width * airView.split,
+    })
   element.dataset.painted = String(Number(element.dataset.painted ?? 0) + 1)
 }
 let frame = 0
@@ -60,7 +88,22 @@ function soon(): void {
   cancelAnimationFrame(frame)
   frame = requestAnimationFrame(paint)
 }
-watch([() => props.terrain, () => props.other, () => airView.split, () => props.view, () => props.width, () => props.height, needs, taken, () => preferences.night, canvas], soon, { immediate: true })
+watch(
+  [
+    () => props.terrain,
+    () => props.other,
+    () => airView.split,
+    () => props.view,
+    () => props.width,
+    () => props.height,
+    needs,
+    taken,
+    () => preferences.night,
+    canvas,
+  ],
+  soon,
+  { immediate: true },
+)
 onBeforeUnmount(() => cancelAnimationFrame(frame))
 </script>
 
@@ -69,5 +112,10 @@ onBeforeUnmount(() => cancelAnimationFrame(frame))
 </template>
 
 <style scoped>
-.terrain { position: absolute; inset: 0; width: 100%; height: 100%; }
+.terrain {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+}
 </style>

@@ -15,7 +15,11 @@ function hangsOn(element: Element): string | null {
   if ('wall_id' in element) return element.wall_id
   if (element.kind === 'link') return element.b.on
   if (!('place' in element)) return null
-  return element.place.where === 'rack' ? element.place.rack_id : element.place.where === 'line' ? element.place.link_id : null
+  return element.place.where === 'rack'
+    ? element.place.rack_id
+    : element.place.where === 'line'
+      ? element.place.link_id
+      : null
 }
 
 /** Where an element is on its storey, when it has one place. */

@@ -4,7 +4,16 @@ import { distance, fit, nearest, snapped, stretch, toScreen, toSheet, wallAt, wi
 
 const at = (x_m: number, y_m: number) => ({ x_m, y_m })
 const wall = (id: string, a: [number, number], b: [number, number]): Of<'wall'> => ({
-  kind: 'wall', order: 1, id, label: id, storey_id: 's', a: at(...a), b: at(...b), build_up: null, height_m: null, thickness_m: null,
+  kind: 'wall',
+  order: 1,
+  id,
+  label: id,
+  storey_id: 's',
+  a: at(...a),
+  b: at(...b),
+  build_up: null,
+  height_m: null,
+  thickness_m: null,
 })
 
 describe('toScreen and toSheet', () => {
@@ -27,14 +36,15 @@ describe('fit', () => {
 
 describe('snapped', () => {
   const ends = [at(10, 0)]
-  it('takes an end in reach before anything else', () => expect(snapped(at(9.8, 0.1), at(0, 0), ends, 0.5)).toEqual(at(10, 0)))
+  it('takes an end in reach before anything else', () =>
+    expect(snapped(at(9.8, 0.1), at(0, 0), ends, 0.5)).toEqual(at(10, 0)))
   it('straightens a nearly level line', () => expect(snapped(at(5, 0.1), at(0, 0), ends, 0.5).y_m).toBe(0))
   it('keeps a line that is clearly slanted', () => expect(snapped(at(5, 2), at(0, 0), ends, 0.5)).toEqual(at(5, 2)))
   it('finds nothing out of reach', () => expect(nearest(at(0, 0), ends, 5)).toBeNull())
 })
 
 describe('withLength', () => {
-  it('gives exactly the typed length in the pointer\'s direction', () => {
+  it("gives exactly the typed length in the pointer's direction", () => {
     const end = withLength(at(1, 1), at(4, 5), 2.5)
     expect(distance(at(1, 1), end)).toBeCloseTo(2.5, 3)
     expect(end).toEqual(at(2.5, 3))

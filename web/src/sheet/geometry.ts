@@ -1,7 +1,11 @@
 /** Plane geometry of the sheet: metres to pixels, snapping, the nearest wall. */
 import type { Of, XY } from '@/job/types'
 
-export interface View { readonly x: number; readonly y: number; readonly k: number }
+export interface View {
+  readonly x: number
+  readonly y: number
+  readonly k: number
+}
 
 export function toScreen(view: View, at: XY): { x: number; y: number } {
   return { x: view.x + at.x_m * view.k, y: view.y + at.y_m * view.k }
@@ -21,9 +25,22 @@ export function rounded(at: XY, step = 0.01): XY {
 }
 
 /** The view that shows a box with a margin in a window. */
-export function fit(box: { x0: number; y0: number; x1: number; y1: number }, width: number, height: number, margin = 40, foot = margin): View {
-  const k = Math.min((width - 2 * margin) / Math.max(box.x1 - box.x0, 1), (height - margin - foot) / Math.max(box.y1 - box.y0, 1))
-  return { k, x: width / 2 - (k * (box.x0 + box.x1)) / 2, y: (height + margin - foot) / 2 - (k * (box.y0 + box.y1)) / 2 }
+export function fit(
+  box: { x0: number; y0: number; x1: number; y1: number },
+  width: number,
+  height: number,
+  margin = 40,
+  foot = margin,
+): View {
+  const k = Math.min(
+    (width - 2 * margin) / Math.max(box.x1 - box.x0, 1),
+    (height - margin - foot) / Math.max(box.y1 - box.y0, 1),
+  )
+  return {
+    k,
+    x: width / 2 - (k * (box.x0 + box.x1)) / 2,
+    y: (height + margin - foot) / 2 - (k * (box.y0 + box.y1)) / 2,
+  }
 }
 
 /** The end within reach of a place, else null. */
@@ -39,7 +56,10 @@ export function nearest(at: XY, places: readonly XY[], reach: number): XY | null
 
 const TURN = Math.PI / 12
 
-interface Line { readonly a: XY; readonly b: XY }
+interface Line {
+  readonly a: XY
+  readonly b: XY
+}
 
 /** The foot of the perpendicular from a place on a line, kept between its ends. */
 export function foot(at: XY, line: Line): XY {
@@ -54,11 +74,25 @@ export function foot(at: XY, line: Line): XY {
 export function snapped(at: XY, from: XY | null, ends: readonly XY[], reach: number, walls: readonly Line[] = []): XY {
   const end = nearest(at, ends, reach)
   if (end) return end
-  const middle = nearest(at, walls.map((w) => ({ x_m: (w.a.x_m + w.b.x_m) / 2, y_m: (w.a.y_m + w.b.y_m) / 2 })), reach)
+  const middle = nearest(
+    at,
+    walls.map((w) => ({ x_m: (w.a.x_m + w.b.x_m) / 2, y_m: (w.a.y_m + w.b.y_m) / 2 })),
+    reach,
+  )
   if (middle) return rounded(middle, 0.001)
-  const square = from && nearest(at, walls.map((w) => foot(from, w)), reach)
+  const square =
+    from &&
+    nearest(
+      at,
+      walls.map((w) => foot(from, w)),
+      reach,
+    )
   if (square && distance(square, from) > 0.05) return rounded(square, 0.001)
-  const on = nearest(at, walls.map((w) => foot(at, w)), reach)
+  const on = nearest(
+    at,
+    walls.map((w) => foot(at, w)),
+    reach,
+  )
   if (on) return rounded(on, 0.001)
   if (!from) return rounded(at, 0.05)
   const length = distance(from, at)

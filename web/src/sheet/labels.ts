@@ -1,8 +1,22 @@
 /** Where the names of symbols go, so that they run over neither the names of spaces nor each other. All in pixels. */
 
-export interface Box { readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number }
-export interface Labelled { readonly id: string; readonly x: number; readonly y: number; readonly lines: readonly string[] }
-export interface Placed { readonly anchor: 'start' | 'middle' | 'end'; readonly dx: number; readonly dy: number }
+export interface Box {
+  readonly x0: number
+  readonly y0: number
+  readonly x1: number
+  readonly y1: number
+}
+export interface Labelled {
+  readonly id: string
+  readonly x: number
+  readonly y: number
+  readonly lines: readonly string[]
+}
+export interface Placed {
+  readonly anchor: 'start' | 'middle' | 'end'
+  readonly dx: number
+  readonly dy: number
+}
 
 const LETTER_PX = 6.3
 const LINE_PX = 11
@@ -29,7 +43,12 @@ export function textBox(x: number, y: number, lines: readonly string[], anchor: 
 
 /** A place for each label: the first of the usual places that is free, else below. */
 export function placeLabels(labels: readonly Labelled[], taken: readonly Box[]): Map<string, Placed> {
-  const symbols = labels.map((l) => ({ x0: l.x - SYMBOL_PX, y0: l.y - SYMBOL_PX, x1: l.x + SYMBOL_PX, y1: l.y + SYMBOL_PX }))
+  const symbols = labels.map((l) => ({
+    x0: l.x - SYMBOL_PX,
+    y0: l.y - SYMBOL_PX,
+    x1: l.x + SYMBOL_PX,
+    y1: l.y + SYMBOL_PX,
+  }))
   const full: Box[] = [...taken, ...symbols]
   const placed = new Map<string, Placed>()
   for (const label of labels) {

@@ -3,7 +3,10 @@ import type { Of } from '@/job/types'
 import { contourLabels, contourPath, figure, tints, type Terrain } from '@/sheet/terrain'
 import type { View } from '@/sheet/geometry'
 
-export interface Need { readonly outline: Of<'space'>['outline']; readonly dbm: number }
+export interface Need {
+  readonly outline: Of<'space'>['outline']
+  readonly dbm: number
+}
 
 export interface Painting {
   readonly terrain: Terrain
@@ -76,14 +79,27 @@ export function paintTerrain(context: CanvasRenderingContext2D, width: number, h
 
 function onGrid(context: CanvasRenderingContext2D, ratio: number, { terrain, view }: Painting): number {
   const scale = terrain.cell * view.k
-  context.setTransform(ratio * scale, 0, 0, ratio * scale, ratio * (view.x + terrain.x0 * view.k), ratio * (view.y + terrain.y0 * view.k))
+  context.setTransform(
+    ratio * scale,
+    0,
+    0,
+    ratio * scale,
+    ratio * (view.x + terrain.x0 * view.k),
+    ratio * (view.y + terrain.y0 * view.k),
+  )
   return scale
 }
 
 function tint(context: CanvasRenderingContext2D, ratio: number, scene: Painting): void {
   const colours = tints(scene.night, scene.terrain.levels)
-  const inside = outlinePath(scene.spaces.map((space) => space.outline), scene.view)
-  for (const [alpha, clip] of [[0.35, null], [1, inside]] as const) {
+  const inside = outlinePath(
+    scene.spaces.map((space) => space.outline),
+    scene.view,
+  )
+  for (const [alpha, clip] of [
+    [0.35, null],
+    [1, inside],
+  ] as const) {
     context.save()
     context.setTransform(ratio, 0, 0, ratio, 0, 0)
     if (clip) context.clip(clip)
@@ -134,7 +150,9 @@ function lines(context: CanvasRenderingContext2D, ratio: number, scene: Painting
   pathsOf(scene.terrain).forEach((path, i) => {
     const main = scene.terrain.levels[i] === scene.mainNeed
     context.lineWidth = (main ? 1.8 : 0.8) / scale
-    context.strokeStyle = scene.night ? `rgba(203,166,218,${main ? 0.95 : 0.45})` : `rgba(90,52,103,${main ? 0.95 : 0.4})`
+    context.strokeStyle = scene.night
+      ? `rgba(203,166,218,${main ? 0.95 : 0.45})`
+      : `rgba(90,52,103,${main ? 0.95 : 0.4})`
     context.stroke(path)
   })
   context.restore()

@@ -5,7 +5,8 @@ function packed(columns: number, rows: number, level: (x: number, y: number) => 
   const buffer = new ArrayBuffer(24 + columns * rows * 2)
   const view = new DataView(buffer)
   for (const [i, value] of [-1, -2, 0.5, columns, rows, 0.01].entries()) view.setFloat32(i * 4, value, true)
-  for (let y = 0; y < rows; y++) for (let x = 0; x < columns; x++) view.setInt16(24 + (y * columns + x) * 2, Math.round(level(x, y) * 100), true)
+  for (let y = 0; y < rows; y++)
+    for (let x = 0; x < columns; x++) view.setInt16(24 + (y * columns + x) * 2, Math.round(level(x, y) * 100), true)
   return buffer
 }
 
@@ -33,7 +34,10 @@ describe('decode', () => {
 })
 
 describe('a layer of its own', () => {
-  const terrain = decode(packed(30, 10, (x) => x * 3 - 20), [-6, 0, 6])
+  const terrain = decode(
+    packed(30, 10, (x) => x * 3 - 20),
+    [-6, 0, 6],
+  )
   it('has contours at its levels, and figures with a minus where they need one', () => {
     expect(terrain.contours.map((c) => c.value)).toEqual([-6, 0, 6])
     expect([-6, 0, 6].map(figure)).toEqual(['\u22126', '0', '6'])
@@ -48,7 +52,8 @@ describe('a layer of its own', () => {
 })
 
 describe('tints', () => {
-  const lightness = (rgb: string): number => (/\d+/g[Symbol.match](rgb) ?? []).map(Number).reduce((s, v, i) => s + v * ([0.21, 0.72, 0.07][i] ?? 0), 0)
+  const lightness = (rgb: string): number =>
+    (/\d+/g[Symbol.match](rgb) ?? []).map(Number).reduce((s, v, i) => s + v * ([0.21, 0.72, 0.07][i] ?? 0), 0)
   it.each([false, true])('run in a single direction (night: %s)', (night) => {
     const ramp = tints(night).map(lightness)
     const steps = ramp.slice(1).map((value, i) => value - (ramp[i] ?? 0))

@@ -23,7 +23,14 @@ const NOTHING = -1e6
 /** The server's answer: six little-endian floats, then 16-bit integers, each a value over the step. */
 export function decode(buffer: ArrayBuffer, levels: readonly number[] = LEVELS, smooth = true): Terrain {
   const head = new DataView(buffer, 0, HEADER_BYTES)
-  const [x0, y0, cell, columns, rows, step] = [0, 4, 8, 12, 16, 20].map((at) => head.getFloat32(at, true)) as [number, number, number, number, number, number]
+  const [x0, y0, cell, columns, rows, step] = [0, 4, 8, 12, 16, 20].map((at) => head.getFloat32(at, true)) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ]
   const raw = new Int16Array(buffer, HEADER_BYTES)
   const dbm = Float32Array.from(raw, (value) => (value === NO_VALUE ? NaN : value * step))
   const values = [...dbm].map((value) => (Number.isNaN(value) ? NOTHING : value))
@@ -63,7 +70,12 @@ export function contourPath(contour: ContourMultiPolygon): Path2D {
   return path
 }
 
-export interface ContourLabel { readonly x: number; readonly y: number; readonly angle: number; readonly level: number }
+export interface ContourLabel {
+  readonly x: number
+  readonly y: number
+  readonly angle: number
+  readonly level: number
+}
 
 /** Places for the contours' figures: along each line, apart from each other and from `taken`. In pixels. */
 export function contourLabels(
@@ -74,7 +86,8 @@ export function contourLabels(
 ): ContourLabel[] {
   const found: ContourLabel[] = []
   const clear = (x: number, y: number): boolean =>
-    found.every((label) => Math.hypot(label.x - x, label.y - y) > apart) && taken.every((t) => Math.abs(t.x - x) > 42 || Math.abs(t.y - y) > 22)
+    found.every((label) => Math.hypot(label.x - x, label.y - y) > apart) &&
+    taken.every((t) => Math.abs(t.x - x) > 42 || Math.abs(t.y - y) > 22)
   for (const contour of terrain.contours) {
     for (const [ring] of contour.coordinates) {
       if (!ring || ring.length < 24) continue

@@ -21,13 +21,59 @@ export interface Tool extends Omit<KindTool, 'gives' | 'when' | 'only' | 'asks' 
 const EVERY = ['brief', 'plan', 'air', 'links', 'runs', 'ports', 'network', 'order']
 /** Tools that look, measure or change what is there; a new wall may be curved. */
 const OWN: readonly Tool[] = [
-  { name: 'select', label: 'Select', key: 'Escape', hint: 'Press something to select it; drag to pan.', stages: EVERY, sign: 'pointer' },
-  { name: 'curve', label: 'Curved wall', hint: 'Press one end, a place on the curve, the other end.', stages: ['plan'], sign: 'curve', chain: 'three', kind: 'wall', asks: 'build_up', only: 'wall' },
+  {
+    name: 'select',
+    label: 'Select',
+    key: 'Escape',
+    hint: 'Press something to select it; drag to pan.',
+    stages: EVERY,
+    sign: 'pointer',
+  },
+  {
+    name: 'curve',
+    label: 'Curved wall',
+    hint: 'Press one end, a place on the curve, the other end.',
+    stages: ['plan'],
+    sign: 'curve',
+    chain: 'three',
+    kind: 'wall',
+    asks: 'build_up',
+    only: 'wall',
+  },
   { name: 'split', label: 'Split', hint: 'Press a wall where it is to become two.', stages: ['plan'], sign: 'split' },
-  { name: 'align-storey', label: 'Align storeys', hint: 'Press two places here, then the same two on the other storey.', stages: ['plan'], sign: 'align', chain: 'four' },
-  { name: 'scale', label: 'Set scale', hint: 'Press both ends of a length you know, then type it.', stages: ['plan'], sign: 'scale', chain: 'two' },
-  { name: 'account', label: 'Loss account', key: 'l', hint: 'Press a place to open the sum behind its signal.', stages: ['air'], sign: 'account' },
-  { name: 'measure', label: 'Measure', key: 'm', hint: 'Press two places.', stages: EVERY, sign: 'measure', chain: 'two' },
+  {
+    name: 'align-storey',
+    label: 'Align storeys',
+    hint: 'Press two places here, then the same two on the other storey.',
+    stages: ['plan'],
+    sign: 'align',
+    chain: 'four',
+  },
+  {
+    name: 'scale',
+    label: 'Set scale',
+    hint: 'Press both ends of a length you know, then type it.',
+    stages: ['plan'],
+    sign: 'scale',
+    chain: 'two',
+  },
+  {
+    name: 'account',
+    label: 'Loss account',
+    key: 'l',
+    hint: 'Press a place to open the sum behind its signal.',
+    stages: ['air'],
+    sign: 'account',
+  },
+  {
+    name: 'measure',
+    label: 'Measure',
+    key: 'm',
+    hint: 'Press two places.',
+    stages: EVERY,
+    sign: 'measure',
+    chain: 'two',
+  },
 ]
 const CHAINED = new Set(['ends', 'path', 'outline'])
 
@@ -36,7 +82,10 @@ export function useTools() {
   const [select, ...others] = OWN as [Tool, ...Tool[]]
   const tools = computed<Tool[]>(() => [
     select,
-    ...library.tools.map((tool): Tool => ({ ...tool, chain: CHAINED.has(library.about(tool.kind).placed) ? 'open' : undefined })),
+    ...library.tools.map((tool): Tool => ({
+      ...tool,
+      chain: CHAINED.has(library.about(tool.kind).placed) ? 'open' : undefined,
+    })),
     ...others,
   ])
   const named = (name: ToolName): Tool => tools.value.find((tool) => tool.name === name) ?? select

@@ -9,7 +9,13 @@ import { placeOf, storeyOf } from '@/sheet/elements'
 const UNPICKED = new Set<Element['kind']>(['site', 'brief', 'practice', 'storey', 'underlay', 'acceptance'])
 
 /** The elements whose place lies in a box. */
-export function inBox(all: readonly Element[], byId: ReadonlyMap<string, Element>, storey: string, a: XY, b: XY): string[] {
+export function inBox(
+  all: readonly Element[],
+  byId: ReadonlyMap<string, Element>,
+  storey: string,
+  a: XY,
+  b: XY,
+): string[] {
   const [x0, x1] = [Math.min(a.x_m, b.x_m), Math.max(a.x_m, b.x_m)]
   const [y0, y1] = [Math.min(a.y_m, b.y_m), Math.max(a.y_m, b.y_m)]
   return all.flatMap((element) => {
@@ -27,7 +33,12 @@ export function useBox(where: (event: MouseEvent) => XY) {
   const box = computed(() => {
     if (!ends.value) return null
     const [a, b] = ends.value
-    return { x: Math.min(a.x_m, b.x_m), y: Math.min(a.y_m, b.y_m), width: Math.abs(a.x_m - b.x_m), height: Math.abs(a.y_m - b.y_m) }
+    return {
+      x: Math.min(a.x_m, b.x_m),
+      y: Math.min(a.y_m, b.y_m),
+      width: Math.abs(a.x_m - b.x_m),
+      height: Math.abs(a.y_m - b.y_m),
+    }
   })
   function begin(event: PointerEvent): void {
     if (!event.shiftKey || event.button !== 0 || view.tool !== 'select') return

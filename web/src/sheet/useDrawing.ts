@@ -37,7 +37,17 @@ export function useDrawing(viewport: Ref<View>) {
   const placing = usePlacing(walls, reach, note)
   const chained = computed(() => placing.tool.value.chain !== undefined)
   const outlines = computed(() => placedBy(view.tool) === 'outline')
-  const aim = computed(() => (pointer.value ? snapped(pointer.value, chained.value ? from.value : null, ends.value, reach.value, chained.value && view.tool !== 'measure' ? walls.value : []) : null))
+  const aim = computed(() =>
+    pointer.value
+      ? snapped(
+          pointer.value,
+          chained.value ? from.value : null,
+          ends.value,
+          reach.value,
+          chained.value && view.tool !== 'measure' ? walls.value : [],
+        )
+      : null,
+  )
   watch(() => view.tool, cancel)
 
   function cancel(): void {
@@ -73,7 +83,15 @@ export function useDrawing(viewport: Ref<View>) {
     const storey = view.storey
     if (!a || !through || !b || !storey) return
     draft.value = []
-    await shaping.run('Draw a curved wall', { do: 'curve', storey_id: storey.id, a, through, b, build_up: placing.choice.value, thickness_m: thicknessOf() })
+    await shaping.run('Draw a curved wall', {
+      do: 'curve',
+      storey_id: storey.id,
+      a,
+      through,
+      b,
+      build_up: placing.choice.value,
+      thickness_m: thicknessOf(),
+    })
   }
 
   /** Two places here, the same two on the other storey: this storey is laid over it. */
@@ -134,7 +152,8 @@ export function useDrawing(viewport: Ref<View>) {
   function split(raw: XY): void {
     const hit = wallAt(raw, walls.value, Math.max(reach.value, 0.4))
     if (!hit) note.value = 'No wall is there. Press on a wall.'
-    else void shaping.run(`Split ${hit.wall.label}`, { do: 'split', wall_id: hit.wall.id, at_m: Math.max(hit.at_m, 0.01) })
+    else
+      void shaping.run(`Split ${hit.wall.label}`, { do: 'split', wall_id: hit.wall.id, at_m: Math.max(hit.at_m, 0.01) })
   }
 
   /** Enter: take the typed length, or end the chain. */
@@ -195,7 +214,21 @@ export function useDrawing(viewport: Ref<View>) {
     return true
   }
 
-  return { draft, pointer, aim, typed, note, thickness, choices: placing.choices, choice: placing.choice, press, finish, cancel, type, from }
+  return {
+    draft,
+    pointer,
+    aim,
+    typed,
+    note,
+    thickness,
+    choices: placing.choices,
+    choice: placing.choice,
+    press,
+    finish,
+    cancel,
+    type,
+    from,
+  }
 }
 
 /** A drawing without a scale is shown as if it were at this one. */

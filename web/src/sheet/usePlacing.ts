@@ -26,14 +26,19 @@ export function usePlacing(walls: Ref<readonly Of<'wall'>[]>, reach: Ref<number>
   function choicesFor(one: Tool): Choice[] {
     const field = one.kind && one.asks ? library.about(one.kind).fields.find((f) => f.path === one.asks) : undefined
     if (!field || !library.shelves) return []
-    return field.shelf ? itemsOf(library.shelves, field.shelf, one.only ?? field.only) : choicesOf(field, library.shelves)
+    return field.shelf
+      ? itemsOf(library.shelves, field.shelf, one.only ?? field.only)
+      : choicesOf(field, library.shelves)
   }
   const choice = computed({
     get: () => chosen[view.tool] ?? usual(tool.value),
-    set: (value: string) => { chosen[view.tool] = value },
+    set: (value: string) => {
+      chosen[view.tool] = value
+    },
   })
   function usual(one: Tool): string {
-    const starts = one.gives?.[one.asks ?? ''] ?? (one.kind ? library.about(one.kind).starts[one.asks ?? ''] : undefined)
+    const starts =
+      one.gives?.[one.asks ?? ''] ?? (one.kind ? library.about(one.kind).starts[one.asks ?? ''] : undefined)
     return typeof starts === 'string' ? starts : String(choicesFor(one)[0]?.[0] ?? '')
   }
 
@@ -42,7 +47,8 @@ export function usePlacing(walls: Ref<readonly Of<'wall'>[]>, reach: Ref<number>
     const one = tool.value
     const { stem, ...when } = (one.when?.[choice.value] ?? {}) as Draft
     const word = one.named ? choices.value.find(([id]) => id === choice.value)?.[1].split(',')[0] : undefined
-    const called = typeof stem === 'string' ? stem : word ? word[0]?.toUpperCase() + word.slice(1) : (one.stem ?? undefined)
+    const called =
+      typeof stem === 'string' ? stem : word ? word[0]?.toUpperCase() + word.slice(1) : (one.stem ?? undefined)
     const element = make(kind, { ...one.gives, ...given, ...when } as Partial<Of<K>>, called)
     return one.asks ? withValue(element, one.asks, choice.value) : element
   }
@@ -97,7 +103,8 @@ export function usePlacing(walls: Ref<readonly Of<'wall'>[]>, reach: Ref<number>
     if (!kind) return null
     const how = library.about(kind).placed
     if (how === 'path' && corners.length > 1) {
-      if (kind === 'walk') return made('walk', { stops: corners.map((at, i) => ({ at, storey_id: storeys[i] ?? storey_id })) })
+      if (kind === 'walk')
+        return made('walk', { stops: corners.map((at, i) => ({ at, storey_id: storeys[i] ?? storey_id })) })
       return made(kind, { storey_id, path: [...corners] })
     }
     if (how !== 'outline' || corners.length < 3) return null

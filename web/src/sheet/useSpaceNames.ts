@@ -11,13 +11,24 @@ export function useSpaceNames(scale: MaybeRefOrGetter<number>) {
   const assessment = useAssessment()
   return computed(() => {
     const k = toValue(scale)
-    return job.of('space').filter((space) => space.storey_id === view.storey?.id).map((space) => {
-      const box = bounds(space.outline)
-      const width = (box.x1 - box.x0) * k
-      const most = Math.max(0, Math.floor((width - 4) / 5.4))
-      const label = space.label.length <= most ? space.label : most > 3 ? `${space.label.slice(0, most - 1)}…` : ''
-      const tall = (box.y1 - box.y0) * k > 34 && width > 52
-      return { id: space.id, label, full: space.label, x: box.x0 + 5 / k, y: box.y0 + 15 / k, score: assessment.spaces.get(space.id), tall }
-    })
+    return job
+      .of('space')
+      .filter((space) => space.storey_id === view.storey?.id)
+      .map((space) => {
+        const box = bounds(space.outline)
+        const width = (box.x1 - box.x0) * k
+        const most = Math.max(0, Math.floor((width - 4) / 5.4))
+        const label = space.label.length <= most ? space.label : most > 3 ? `${space.label.slice(0, most - 1)}…` : ''
+        const tall = (box.y1 - box.y0) * k > 34 && width > 52
+        return {
+          id: space.id,
+          label,
+          full: space.label,
+          x: box.x0 + 5 / k,
+          y: box.y0 + 15 / k,
+          score: assessment.spaces.get(space.id),
+          tall,
+        }
+      })
   })
 }

@@ -1,6 +1,6 @@
 /** The terrain on the sheet; while a point is dragged, the latest place wins and none queue up. */
 import { shallowRef, watch } from 'vue'
-import { Unreachable } from '@/api/client'
+import { fetchTerrain, Refusal, Unreachable } from '@/api/client'
 import { useJob } from '@/job/useJob'
 import type { Band, Of } from '@/job/types'
 import type { TerrainAsked } from '@/api/schema'
@@ -25,13 +25,16 @@ export function useTerrain(shown: () => boolean) {
   let next: { moved: Of<'access-point'> | null } | null = null
 
   async function fetchLayer(body: Partial<TerrainAsked>): Promise<Terrain | null> {
-    const response = await fetch(`/api/jobs/${job.id}/air/terrain`, {
-      method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' },
-    }).catch(() => {
-      throw new Unreachable('The server was not reached.')
-    })
-    const levels = body.signal === 'server' ? job.of('access-point').map((_, i) => i + 0.5) : library.shelves?.layers[body.signal ?? 'best']?.levels
-    return response.ok ? decode(await response.arrayBuffer(), levels, body.signal !== 'server') : null
+    const levels =
+      body.signal === 'server'
+        ? job.of('access-point').map((_, i) => i + 0.5)
+        : library.shelves?.layers[body.signal ?? 'best']?.levels
+    try {
+      return decode(await fetchTerrain(job.id, body), levels, body.signal !== 'server')
+    } catch (error) {
+      if (error instanceof Refusal) return null
+      throw error
+    }
   }
   async function fetchOnce(moved: Of<'access-point'> | null): Promise<void> {
     const storey = view.storey
@@ -39,11 +42,23 @@ export function useTerrain(shown: () => boolean) {
       terrain.value = other.value = null
       return
     }
-    const asked = { storey_id: storey.id, band: airView.band, signal: airView.signal, way: airView.way, moved, without: airView.failed }
+    const asked = {
+      storey_id: storey.id,
+      band: airView.band,
+      signal: airView.signal,
+      way: airView.way,
+      moved,
+      without: airView.failed,
+    }
     const compare = airView.compare
     if (compare?.how === 'difference') {
       const straight = compare.id === 'straight'
-      terrain.value = await fetchLayer({ ...asked, signal: 'difference', variant: straight ? null : compare.id, against: straight ? 'straight' : 'design' })
+      terrain.value = await fetchLayer({
+        ...asked,
+        signal: 'difference',
+        variant: straight ? null : compare.id,
+        against: straight ? 'straight' : 'design',
+      })
       other.value = null
       return
     }
@@ -75,15 +90,36 @@ export function useTerrain(shown: () => boolean) {
     const found = new Map<Band, Terrain>()
     for (const band of BANDS.filter((each) => each !== airView.band)) {
       if (next) return
-      const layer = await fetchLayer({ storey_id: storey.id, band, signal: airView.signal, way: airView.way, without: airView.failed, quick: false })
+      const layer = await fetchLayer({
+        storey_id: storey.id,
+        band,
+        signal: airView.signal,
+        way: airView.way,
+        without: airView.failed,
+        quick: false,
+      })
       if (layer) found.set(band, layer)
     }
     if (!next) beside.value = found
   }
 
   watch(
-    () => [job.revision, job.loaded, view.storey?.id, airView.band, airView.signal, airView.way, airView.failed, airView.compare, library.shelves !== null, shown()] as const,
-    ([, loaded]) => { if (loaded && library.shelves) void ask(null) },
+    () =>
+      [
+        job.revision,
+        job.loaded,
+        view.storey?.id,
+        airView.band,
+        airView.signal,
+        airView.way,
+        airView.failed,
+        airView.compare,
+        library.shelves !== null,
+        shown(),
+      ] as const,
+    ([, loaded]) => {
+      if (loaded && library.shelves) void ask(null)
+    },
     { immediate: true },
   )
   return { terrain, other, beside, ask }

@@ -18,9 +18,16 @@ export function useViewport(host: Ref<HTMLElement | null>, drawing: () => boolea
   const behaviour = zoom<HTMLElement, unknown>()
     .scaleExtent([1.5, 400])
     .filter((event: Event) => mayPan(event))
-    .on('start', (event: D3ZoomEvent<HTMLElement, unknown>) => { panning.value = event.sourceEvent instanceof MouseEvent })
-    .on('zoom', ({ transform, sourceEvent }: D3ZoomEvent<HTMLElement, unknown>) => { if (sourceEvent) fitted.value = false; view.value = { x: transform.x, y: transform.y, k: transform.k } })
-    .on('end', () => { panning.value = false })
+    .on('start', (event: D3ZoomEvent<HTMLElement, unknown>) => {
+      panning.value = event.sourceEvent instanceof MouseEvent
+    })
+    .on('zoom', ({ transform, sourceEvent }: D3ZoomEvent<HTMLElement, unknown>) => {
+      if (sourceEvent) fitted.value = false
+      view.value = { x: transform.x, y: transform.y, k: transform.k }
+    })
+    .on('end', () => {
+      panning.value = false
+    })
 
   function mayPan(event: Event): boolean {
     if (event.type === 'wheel' || event.type.startsWith('touch')) return true
@@ -45,15 +52,27 @@ export function useViewport(host: Ref<HTMLElement | null>, drawing: () => boolea
     const x = view.value.x + at.x_m * view.value.k
     const y = view.value.y + at.y_m * view.value.k
     const clear = x > 60 && y > 60 && x < width.value - 60 && y < height.value - 60
-    if (!clear) show({ k: view.value.k, x: width.value / 2 - at.x_m * view.value.k, y: height.value / 2 - at.y_m * view.value.k })
+    if (!clear)
+      show({ k: view.value.k, x: width.value / 2 - at.x_m * view.value.k, y: height.value / 2 - at.y_m * view.value.k })
   }
   function zoomBy(factor: number): void {
     if (host.value) select(host.value).call(behaviour.scaleBy, factor)
   }
 
-  onMounted(() => { if (host.value) select(host.value).call(behaviour).on('dblclick.zoom', null) })
-  watch(host, (element) => { if (element) select(element).call(behaviour).on('dblclick.zoom', null) })
-  useEventListener('keydown', (event) => { if (event.code === 'Space' && event.target === host.value) { space.value = true; event.preventDefault() } })
-  useEventListener('keyup', (event) => { if (event.code === 'Space') space.value = false })
+  onMounted(() => {
+    if (host.value) select(host.value).call(behaviour).on('dblclick.zoom', null)
+  })
+  watch(host, (element) => {
+    if (element) select(element).call(behaviour).on('dblclick.zoom', null)
+  })
+  useEventListener('keydown', (event) => {
+    if (event.code === 'Space' && event.target === host.value) {
+      space.value = true
+      event.preventDefault()
+    }
+  })
+  useEventListener('keyup', (event) => {
+    if (event.code === 'Space') space.value = false
+  })
   return { fitted, view, width, height, panning, show, fitTo, reveal, zoomBy }
 }

@@ -33,13 +33,47 @@ function press(event: { data: Row }): void {
 
 <template>
   <p v-if="!table.rows.length" class="quiet empty">{{ table.empty }}</p>
-  <DataTable v-else :value="flat" data-key="id" size="small" scrollable scroll-height="flex" removable-sort :row-class="rowClass" :row-hover="true" :aria-label="table.name" @row-click="press">
-    <Column v-for="column in table.columns" :key="column.key" :header="column.name" :sort-field="`sort.${column.key}`" :sortable="column.name !== ''" :class="{ right: column.right, wrap: column.key === 'why' }">
+  <DataTable
+    v-else
+    :value="flat"
+    data-key="id"
+    size="small"
+    scrollable
+    scroll-height="flex"
+    removable-sort
+    :row-class="rowClass"
+    :row-hover="true"
+    :aria-label="table.name"
+    @row-click="press"
+  >
+    <Column
+      v-for="column in table.columns"
+      :key="column.key"
+      :header="column.name"
+      :sort-field="`sort.${column.key}`"
+      :sortable="column.name !== ''"
+      :class="{ right: column.right, wrap: column.key === 'why' }"
+    >
       <template #body="{ data }">
         <span :class="{ mono: column.right, fault: data.cells[column.key]?.bad }">
           <span v-if="data.cells[column.key]?.bad" aria-hidden="true">▲ </span>
-          <button v-if="data.cells[column.key]?.sum" type="button" class="bare sum-link" :aria-label="`${column.name} ${shown(data.cells[column.key])}: open the sum`" @click.stop="view.openSum = data.cells[column.key].sum">{{ shown(data.cells[column.key]) }}</button>
-          <button v-else-if="column.key === table.columns[0]?.key && data.selects" type="button" class="bare" @click.stop="selection.select(data.selects)">{{ shown(data.cells[column.key]) }}</button>
+          <button
+            v-if="data.cells[column.key]?.sum"
+            type="button"
+            class="bare sum-link"
+            :aria-label="`${column.name} ${shown(data.cells[column.key])}: open the sum`"
+            @click.stop="view.openSum = data.cells[column.key].sum"
+          >
+            {{ shown(data.cells[column.key]) }}
+          </button>
+          <button
+            v-else-if="column.key === table.columns[0]?.key && data.selects"
+            type="button"
+            class="bare"
+            @click.stop="selection.select(data.selects)"
+          >
+            {{ shown(data.cells[column.key]) }}
+          </button>
           <template v-else>{{ shown(data.cells[column.key]) }}</template>
         </span>
       </template>
@@ -48,16 +82,49 @@ function press(event: { data: Row }): void {
 </template>
 
 <style scoped>
-.empty { padding: 14px; margin: 0; }
-:deep(table) { font-size: 0.9rem; }
-:deep(th), :deep(td) { padding: 3px 10px !important; background: var(--paper-raised); border-color: var(--rule) !important; border-width: 0 0 1px !important; }
-:deep(td) { white-space: nowrap; }
-:deep(td.wrap) { white-space: normal; min-width: 6rem; }
-:deep(th) { color: var(--ink-quiet); white-space: nowrap; }
-:deep(th .p-datatable-column-title) { font-weight: 400; }
-:deep(th svg) { width: 9px; height: 9px; }
-:deep(td.right) { text-align: right; white-space: nowrap; }
-:deep(th.right .p-datatable-column-header-content) { justify-content: flex-end; }
-:deep(tr.chosen td) { background: var(--heather-tint); }
-:deep(tbody tr) { cursor: pointer; }
+.empty {
+  padding: 14px;
+  margin: 0;
+}
+:deep(table) {
+  font-size: 0.9rem;
+}
+:deep(th),
+:deep(td) {
+  padding: 3px 10px !important;
+  background: var(--paper-raised);
+  border-color: var(--rule) !important;
+  border-width: 0 0 1px !important;
+}
+:deep(td) {
+  white-space: nowrap;
+}
+:deep(td.wrap) {
+  white-space: normal;
+  min-width: 6rem;
+}
+:deep(th) {
+  color: var(--ink-quiet);
+  white-space: nowrap;
+}
+:deep(th .p-datatable-column-title) {
+  font-weight: 400;
+}
+:deep(th svg) {
+  width: 9px;
+  height: 9px;
+}
+:deep(td.right) {
+  text-align: right;
+  white-space: nowrap;
+}
+:deep(th.right .p-datatable-column-header-content) {
+  justify-content: flex-end;
+}
+:deep(tr.chosen td) {
+  background: var(--heather-tint);
+}
+:deep(tbody tr) {
+  cursor: pointer;
+}
 </style>

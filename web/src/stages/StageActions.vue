@@ -21,5 +21,10 @@ const actions = computed(() => ACTIONS[view.stage])
 </template>
 
 <style scoped>
-.actions { display: flex; gap: 6px; flex: none; font-size: 0.9rem; }
+.actions {
+  display: flex;
+  gap: 6px;
+  flex: none;
+  font-size: 0.9rem;
+}
 </style>

@@ -19,9 +19,19 @@ const view = useView()
 const assessment = useAssessment()
 const chosen = ref('')
 const { now: stage } = useStages()
-const mine = computed(() => Object.values(library.shelves?.tables ?? {}).filter((table) => table.stages.includes(view.stage)))
-const tables = computed(() => (assessment.found ? mine.value.map((table) => tableOf(table, assessment.found as Assessment)) : []))
-watch(mine, (shown) => { assessment.first = shown.map((table) => table.rows) }, { immediate: true })
+const mine = computed(() =>
+  Object.values(library.shelves?.tables ?? {}).filter((table) => table.stages.includes(view.stage)),
+)
+const tables = computed(() =>
+  assessment.found ? mine.value.map((table) => tableOf(table, assessment.found as Assessment)) : [],
+)
+watch(
+  mine,
+  (shown) => {
+    assessment.first = shown.map((table) => table.rows)
+  },
+  { immediate: true },
+)
 // Loaded when they are first opened.
 const LinkedTable = defineAsyncComponent(() => import('@/stages/LinkedTable.vue'))
 const part = (load: () => Promise<Component>): Component => defineAsyncComponent(load)
@@ -40,15 +50,28 @@ const PANELS: Readonly<Record<string, readonly { name: string; component: Compon
 }
 const panels = computed(() => PANELS[view.stage] ?? [])
 const panel = computed(() => panels.value.find((p) => p.name === chosen.value))
-const table = computed(() => (panel.value ? undefined : (tables.value.find((t) => t.name === chosen.value) ?? tables.value[0])))
+const table = computed(() =>
+  panel.value ? undefined : (tables.value.find((t) => t.name === chosen.value) ?? tables.value[0]),
+)
 const now = computed(() => panel.value?.name ?? table.value?.name)
 const open = computed(() => view.drawer && now.value !== undefined)
-const tabs = computed(() => [...tables.value.map((t) => ({ name: t.name, count: t.rows.length })), ...panels.value.map(({ name }) => ({ name }))])
-watch(() => view.panel, (name) => {
-  if (panels.value.some((p) => p.name === name)) chosen.value = name ?? ''
-  view.panel = null
-})
-watch(() => view.stage, () => { chosen.value = '' })
+const tabs = computed(() => [
+  ...tables.value.map((t) => ({ name: t.name, count: t.rows.length })),
+  ...panels.value.map(({ name }) => ({ name })),
+])
+watch(
+  () => view.panel,
+  (name) => {
+    if (panels.value.some((p) => p.name === name)) chosen.value = name ?? ''
+    view.panel = null
+  },
+)
+watch(
+  () => view.stage,
+  () => {
+    chosen.value = ''
+  },
+)
 /** A press opens a tab; on the open one it puts the drawer away. */
 function pick(name: string): void {
   view.drawer = !(view.drawer && now.value === name)
@@ -75,10 +98,48 @@ function pick(name: string): void {
 </template>
 
 <style scoped>
-section { min-height: 0; min-width: 0; display: grid; }
-.drawer { border-top: 1px solid var(--ink); background: var(--paper-raised); display: flex; flex-direction: column; min-height: 0; min-width: 0; }
-header { display: flex; align-items: center; justify-content: space-between; gap: 12px; padding: 3px 12px; min-height: 35px; }
-p { flex: 1; margin: 0; font-size: 0.86rem; line-height: 1.2; overflow: hidden; display: -webkit-box; -webkit-line-clamp: 2; -webkit-box-orient: vertical; min-width: 0; }
-.body { flex: 1; min-height: 0; overflow: auto; border-top: 1px solid var(--rule); padding: 0; background: none; color: inherit; }
-.body > :deep(*) { height: 100%; }
+section {
+  min-height: 0;
+  min-width: 0;
+  display: grid;
+}
+.drawer {
+  border-top: 1px solid var(--ink);
+  background: var(--paper-raised);
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  min-width: 0;
+}
+header {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 3px 12px;
+  min-height: 35px;
+}
+p {
+  flex: 1;
+  margin: 0;
+  font-size: 0.86rem;
+  line-height: 1.2;
+  overflow: hidden;
+  display: -webkit-box;
+  -webkit-line-clamp: 2;
+  -webkit-box-orient: vertical;
+  min-width: 0;
+}
+.body {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+  border-top: 1px solid var(--rule);
+  padding: 0;
+  background: none;
+  color: inherit;
+}
+.body > :deep(*) {
+  height: 100%;
+}
 </style>

@@ -2,31 +2,63 @@
 import type { StageTable, Sum, TableColumn } from '@/api/schema'
 import type { Assessment } from '@/job/assessment'
 
-export interface Cell { readonly text?: string; readonly value?: number; readonly unit?: string; readonly digits?: number; readonly bad?: boolean; readonly sum?: Sum }
-export interface Column { readonly key: string; readonly name: string; readonly right: boolean }
-export interface Row { readonly id: string; readonly selects: string | null; readonly cells: Readonly<Record<string, Cell>> }
-export interface Table { readonly name: string; readonly columns: readonly Column[]; readonly rows: readonly Row[]; readonly empty: string }
+export interface Cell {
+  readonly text?: string
+  readonly value?: number
+  readonly unit?: string
+  readonly digits?: number
+  readonly bad?: boolean
+  readonly sum?: Sum
+}
+export interface Column {
+  readonly key: string
+  readonly name: string
+  readonly right: boolean
+}
+export interface Row {
+  readonly id: string
+  readonly selects: string | null
+  readonly cells: Readonly<Record<string, Cell>>
+}
+export interface Table {
+  readonly name: string
+  readonly columns: readonly Column[]
+  readonly rows: readonly Row[]
+  readonly empty: string
+}
 
 type Source = Record<string, unknown>
-const at = (row: unknown, path: string): unknown => path.split('.').reduce<unknown>((value, key) => (typeof value === 'object' && value !== null ? (value as Source)[key] : undefined), row)
+const at = (row: unknown, path: string): unknown =>
+  path
+    .split('.')
+    .reduce<unknown>(
+      (value, key) => (typeof value === 'object' && value !== null ? (value as Source)[key] : undefined),
+      row,
+    )
 const isNumber = (value: unknown): value is number => typeof value === 'number'
-const rowsOf = (found: Assessment, name: string): readonly Source[] => (found as unknown as Record<string, readonly Source[] | undefined>)[name] ?? []
+const rowsOf = (found: Assessment, name: string): readonly Source[] =>
+  (found as unknown as Record<string, readonly Source[] | undefined>)[name] ?? []
 
 /** {field} is its value, {field?words} words when it is there, {field|words} words when it is not. */
 function written(template: string, row: unknown): string {
-  return template.replace(/\{([\w.]+)(?:([?|])([^}]*))?\}/g, (_, field: string, mark: string | undefined, words = '') => {
-    const value = at(row, field)
-    const none = value === null || value === undefined || value === '' || value === false || value === 0
-    if (mark === '?') return none ? '' : words
-    if (none && mark === '|') return words
-    return Array.isArray(value) ? value.join(', ') : none && value !== 0 ? '' : String(value)
-  })
+  return template.replace(
+    /\{([\w.]+)(?:([?|])([^}]*))?\}/g,
+    (_, field: string, mark: string | undefined, words = '') => {
+      const value = at(row, field)
+      const none = value === null || value === undefined || value === '' || value === false || value === 0
+      if (mark === '?') return none ? '' : words
+      if (none && mark === '|') return words
+      return Array.isArray(value) ? value.join(', ') : none && value !== 0 ? '' : String(value)
+    },
+  )
 }
 
 function cell(column: TableColumn, row: Source, found: Assessment): Cell {
   const over = column.bad_over ? at(row, column.bad_over) : undefined
   const number = column.field ? at(row, column.field) : undefined
-  const bad = (column.bad_unless ? at(row, column.bad_unless) === false : false) || (isNumber(over) && isNumber(number) && number > over)
+  const bad =
+    (column.bad_unless ? at(row, column.bad_unless) === false : false) ||
+    (isNumber(over) && isNumber(number) && number > over)
   if (column.when && !at(row, column.when)) return { text: '' }
   if (column.text) return { text: written(column.text, row), bad }
   if (column.count) return { text: String(Array.isArray(number) ? number.length : 0) }
@@ -66,7 +98,11 @@ export function tableOf(table: StageTable, found: Assessment): Table {
   return {
     name: table.name,
     empty: table.empty,
-    columns: table.columns.map((column) => ({ key: column.key, name: column.name, right: column.right || !column.text })),
+    columns: table.columns.map((column) => ({
+      key: column.key,
+      name: column.name,
+      right: column.right || !column.text,
+    })),
     rows: rows.map((row, number) => ({
       id: String(number),
       selects: selected(table, row),

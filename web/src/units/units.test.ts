@@ -22,7 +22,9 @@ describe('sentence', () => {
   })
 
   it('writes a true minus before a number, and leaves hyphens and ranges', () => {
-    expect(sentence('from Foyer -72.1 dB (-3) on ports 4-5, Wi-Fi', 'metric')).toBe('from Foyer \u221272.1 dB (\u22123) on ports 4-5, Wi-Fi')
+    expect(sentence('from Foyer -72.1 dB (-3) on ports 4-5, Wi-Fi', 'metric')).toBe(
+      'from Foyer \u221272.1 dB (\u22123) on ports 4-5, Wi-Fi',
+    )
   })
 })
 

@@ -1,7 +1,12 @@
 /** The one formatter: SI in, the person's units out. */
 export type System = 'metric' | 'imperial'
 
-interface Conversion { unit: string; factor: number; offset?: number; digits?: number }
+interface Conversion {
+  unit: string
+  factor: number
+  offset?: number
+  digits?: number
+}
 
 const IMPERIAL: Readonly<Record<string, Conversion>> = {
   m: { unit: 'ft', factor: 1 / 0.3048 },
@@ -50,10 +55,12 @@ const MARKED = /\[\[(-?[\d.]+)\|([^\]|]*)\]\]/g
 
 /** A sentence of the core with its marked quantities in the person's units, and true minus signs. */
 export function sentence(text: string, system: System): string {
-  return text.replace(MARKED, (_, value: string, unit: string) => {
-    const digits = value.includes('.') ? value.length - value.indexOf('.') - 1 : 0
-    return quantity(Number(value), unit, system, digits)
-  }).replace(/(^|[\s(])-(?=\d)/g, '$1\u2212')
+  return text
+    .replace(MARKED, (_, value: string, unit: string) => {
+      const digits = value.includes('.') ? value.length - value.indexOf('.') - 1 : 0
+      return quantity(Number(value), unit, system, digits)
+    })
+    .replace(/(^|[\s(])-(?=\d)/g, '$1\u2212')
 }
 
 /** A typed length in metres, or null: "2.4", "2,4", "8'", "7'6", "90in". */

@@ -31,16 +31,9 @@ from heathrise.core.job.brief import (
     SiteKind,
 )
 from heathrise.core.job.drawing import (
-    Fixture,
     Layer,
-    Line,
-    NoGo,
     Opening,
-    Outline,
     OwnBuildUp,
-    Path,
-    Planting,
-    Shaft,
     Space,
     SpaceKind,
     Storey,
@@ -59,6 +52,8 @@ from heathrise.core.job.element import (
     Id,
     Label,
     LinkDirection,
+    Outline,
+    Path,
     Point,
     Tool,
     Words,
@@ -76,6 +71,7 @@ from heathrise.core.job.job import (
     numbered,
     references,
 )
+from heathrise.core.job.marks import Fixture, Line, NoGo, Planting, Shaft
 from heathrise.core.job.network import Network, Ssid
 from heathrise.core.job.reading import JobReading, Spot
 from heathrise.core.job.records import Acceptance, Attachment

@@ -37,6 +37,10 @@ class Point(Noun):
     y_m: Coordinate
 
 
+Outline = Annotated[tuple[Point, ...], Field(min_length=3, max_length=500)]
+Path = Annotated[tuple[Point, ...], Field(min_length=2, max_length=500)]
+
+
 class FormField(Noun):
     """One field a person edits. Type, bounds and choices come from the noun itself.
 

@@ -24,19 +24,15 @@ from heathrise.core.job.air import (
 )
 from heathrise.core.job.brief import Brief, Practice, Site
 from heathrise.core.job.drawing import (
-    Fixture,
-    Line,
-    NoGo,
     Opening,
     OwnBuildUp,
-    Planting,
-    Shaft,
     Space,
     Storey,
     Underlay,
     Wall,
 )
 from heathrise.core.job.element import BrokenReference, ElementBase, Label
+from heathrise.core.job.marks import Fixture, Line, NoGo, Planting, Shaft
 from heathrise.core.job.network import Network, Ssid
 from heathrise.core.job.reading import JobReading
 from heathrise.core.job.records import Acceptance, Attachment

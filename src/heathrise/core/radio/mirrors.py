@@ -22,18 +22,10 @@ from numpy.typing import NDArray
 
 from heathrise.core.job import BANDS
 from heathrise.core.library import limit
-from heathrise.core.radio.imaging import (
-    PIECES,
-    beams_of,
-    levels_add,
-    lit_of,
-    mirrored,
-    mirrored_gain,
-    places_along,
-    reach_of,
-    ways,
-)
+from heathrise.core.radio.imaging import PIECES, mirrored, ways
 from heathrise.core.radio.keeping import room
+from heathrise.core.radio.lighting import beams_of, lit_of, mirrored_gain
+from heathrise.core.radio.reflecting import levels_add, places_along, reach_of
 from heathrise.core.radio.scene import Grid, Losses, Scene, Transmitter, grid_losses, pattern_of
 
 Floats = NDArray[np.float64]

@@ -9,7 +9,8 @@ const job = useJob()
 const view = useView()
 const airView = useAirView()
 const FILES = { png: 'PNG', svg: 'SVG' }
-const print = (ending: string) => `/api/jobs/${job.id}/air/print.${ending}?${new URLSearchParams({ storey_id: view.storey?.id ?? '', band: airView.band, signal: airView.signal, way: airView.way })}`
+const print = (ending: string) =>
+  `/api/jobs/${job.id}/air/print.${ending}?${new URLSearchParams({ storey_id: view.storey?.id ?? '', band: airView.band, signal: airView.signal, way: airView.way })}`
 </script>
 
 <template>

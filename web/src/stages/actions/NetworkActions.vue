@@ -10,5 +10,12 @@ const ask = () => take(api.GET('/api/jobs/{job_id}/network/suggestion', { params
 </script>
 
 <template>
-  <button type="button" class="ink-button" :disabled="busy" @click="suggest(ask, 'Propose networks', 'The usual networks are all there.')">Propose networks</button>
+  <button
+    type="button"
+    class="ink-button"
+    :disabled="busy"
+    @click="suggest(ask, 'Propose networks', 'The usual networks are all there.')"
+  >
+    Propose networks
+  </button>
 </template>

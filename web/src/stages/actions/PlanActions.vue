@@ -26,12 +26,35 @@ const save = (ending: string) => `/api/jobs/${job.id}/export/plan.${ending}?stor
 </script>
 
 <template>
-  <button v-if="view.storey" type="button" class="ink-button" @click="selection.select(view.storey.id)">{{ view.storey.label }}…</button>
+  <button v-if="view.storey" type="button" class="ink-button" @click="selection.select(view.storey.id)">
+    {{ view.storey.label }}…
+  </button>
   <button type="button" class="ink-button" @click="addStorey">Add a storey</button>
   <template v-if="view.storey">
-    <button type="button" class="ink-button" :disabled="shaping.busy.value" @click="shaping.run('Find spaces', { do: 'find-spaces', storey_id: view.storey.id })">Find spaces</button>
-    <button type="button" class="ink-button" :disabled="shaping.busy.value" @click="shaping.run('Close gaps', { do: 'close-gaps', storey_id: view.storey.id })">Close gaps</button>
-    <button type="button" class="ink-button" :disabled="shaping.busy.value" @click="shaping.run(`Copy ${view.storey.label}`, { do: 'copy-storey', storey_id: view.storey.id })">Copy storey</button>
+    <button
+      type="button"
+      class="ink-button"
+      :disabled="shaping.busy.value"
+      @click="shaping.run('Find spaces', { do: 'find-spaces', storey_id: view.storey.id })"
+    >
+      Find spaces
+    </button>
+    <button
+      type="button"
+      class="ink-button"
+      :disabled="shaping.busy.value"
+      @click="shaping.run('Close gaps', { do: 'close-gaps', storey_id: view.storey.id })"
+    >
+      Close gaps
+    </button>
+    <button
+      type="button"
+      class="ink-button"
+      :disabled="shaping.busy.value"
+      @click="shaping.run(`Copy ${view.storey.label}`, { do: 'copy-storey', storey_id: view.storey.id })"
+    >
+      Copy storey
+    </button>
     <SaveAs label="Save the drawing as" first="Save as…" :files="FILES" :href="save" />
   </template>
 </template>

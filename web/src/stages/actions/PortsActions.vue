@@ -21,8 +21,11 @@ const open = computed(() => (assessment.found?.ports ?? []).filter((port) => por
 /** The cheapest that feeds as many runs as are there, else the one with most ports. */
 function usual(): string | undefined {
   const runs = job.of('link').length
-  const fed = ([, model]: readonly [string, { readonly ports: readonly { gives_class: number; count: number }[] }]) => model.ports.reduce((sum, group) => sum + (group.gives_class ? group.count : 0), 0)
-  const all = Object.entries(library.shelves?.equipment ?? {}).filter(([, model]) => model.can.includes('joins') && model.height_u > 0 && model.ports.some((group) => group.gives_class))
+  const fed = ([, model]: readonly [string, { readonly ports: readonly { gives_class: number; count: number }[] }]) =>
+    model.ports.reduce((sum, group) => sum + (group.gives_class ? group.count : 0), 0)
+  const all = Object.entries(library.shelves?.equipment ?? {}).filter(
+    ([, model]) => model.can.includes('joins') && model.height_u > 0 && model.ports.some((group) => group.gives_class),
+  )
   const enough = all.filter((entry) => fed(entry) >= runs).toSorted(([, a], [, b]) => (a.price ?? 0) - (b.price ?? 0))
   return (enough[0] ?? all.toSorted((a, b) => fed(b) - fed(a))[0])?.[0]
 }
@@ -33,13 +36,25 @@ function addSwitch(): void {
     job.refusal = 'Mark a rack on the sheet first; switches stand in one.'
     return
   }
-  const added = make('equipment', { model, place: { where: 'rack', rack_id: rack.id, unit: null, face: 'front' } }, 'SW')
+  const added = make(
+    'equipment',
+    { model, place: { where: 'rack', rack_id: rack.id, unit: null, face: 'front' } },
+    'SW',
+  )
   job.edit(`Add ${added.label}`, [put(added)])
   selection.select(added.id)
 }
 </script>
 
 <template>
-  <button v-if="open" type="button" class="ink-button" :disabled="busy" @click="suggest(ask, 'Decide the ports', 'Every port is decided.')">Decide {{ open }} ports</button>
+  <button
+    v-if="open"
+    type="button"
+    class="ink-button"
+    :disabled="busy"
+    @click="suggest(ask, 'Decide the ports', 'Every port is decided.')"
+  >
+    Decide {{ open }} ports
+  </button>
   <button type="button" class="ink-button" @click="addSwitch">Add a switch</button>
 </template>

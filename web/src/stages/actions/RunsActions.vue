@@ -10,5 +10,12 @@ const ask = () => take(api.GET('/api/jobs/{job_id}/runs/suggestion', { params: {
 </script>
 
 <template>
-  <button type="button" class="ink-button" :disabled="busy" @click="suggest(ask, 'Run cables to everything', 'Everything has a run, or there is no rack yet.')">Run cables to everything</button>
+  <button
+    type="button"
+    class="ink-button"
+    :disabled="busy"
+    @click="suggest(ask, 'Run cables to everything', 'Everything has a run, or there is no rack yet.')"
+  >
+    Run cables to everything
+  </button>
 </template>

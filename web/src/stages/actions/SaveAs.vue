@@ -1,6 +1,11 @@
 <script setup lang="ts">
 /** A choice of file kinds; choosing one fetches the file. */
-const props = defineProps<{ label: string; first: string; files: Readonly<Record<string, string>>; href: (ending: string) => string }>()
+const props = defineProps<{
+  label: string
+  first: string
+  files: Readonly<Record<string, string>>
+  href: (ending: string) => string
+}>()
 function fetchFile(event: Event): void {
   const select = event.target as HTMLSelectElement
   const ending = select.value
