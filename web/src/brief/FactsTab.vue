@@ -122,7 +122,8 @@ p {
 .days {
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 9px;
+  gap: 2px 5px;
+  align-items: center;
   font-size: 0.9rem;
 }
 .kept {

@@ -16,20 +16,18 @@ const shown = computed(() => {
     scope.value === 'all' ? assessment.findings : assessment.findings.filter((finding) => finding.stage === view.stage)
   return mine.toSorted((a, b) => Number(Boolean(a.accepted)) - Number(Boolean(b.accepted)))
 })
+const SIGNS = [
+  ['fault', '▲', 'fault', 'faults'],
+  ['warning', '◆', 'warning', 'warnings'],
+  ['advice', '◇', 'advice', 'advice'],
+] as const
 const counts = computed(() => {
   const open = shown.value.filter((finding) => !finding.accepted)
-  const of = (severity: string): number => open.filter((finding) => finding.severity === severity).length
-  const words = [
-    [of('fault'), 'fault', 'faults'],
-    [of('warning'), 'warning', 'warnings'],
-    [of('advice'), 'advice', 'advice'],
-  ] as const
-  return (
-    words
-      .filter(([n]) => n)
-      .map(([n, one, more]) => `${n} ${n === 1 ? one : more}`)
-      .join(' · ') || 'none open'
-  )
+  const all = SIGNS.map(([severity, sign, one, more]) => {
+    const n = open.filter((finding) => finding.severity === severity).length
+    return { severity, sign, n, words: n === 1 ? one : more }
+  })
+  return all.filter(({ n }) => n)
 })
 watch(
   () => pointer.pointed?.finding.key,
@@ -46,7 +44,13 @@ watch(
   <section class="findings" aria-label="Findings">
     <header>
       <h2>Findings</h2>
-      <span class="quiet counts">{{ counts }}</span>
+      <span class="quiet counts">
+        <span v-for="c in counts" :key="c.severity" :class="c.severity" :title="`${c.n} ${c.words}`">
+          <span aria-hidden="true">{{ c.sign }} {{ c.n }}</span
+          ><span class="visually-hidden">{{ c.n }} {{ c.words }} </span>
+        </span>
+        <template v-if="!counts.length">none open</template>
+      </span>
       <select v-model="scope" class="field" aria-label="Which findings">
         <option value="stage">this stage</option>
         <option value="all">all stages</option>
@@ -85,6 +89,9 @@ header {
 }
 .counts {
   flex: 1;
+  display: flex;
+  gap: 10px;
+  white-space: nowrap;
   font-size: 0.86rem;
   line-height: 1.2;
 }

@@ -76,6 +76,12 @@ const tracks = computed(() =>
     .join(''),
 )
 const zero = computed(() => Z(0))
+/** Names begin in the first house from the left and end inside the section. */
+const LETTER_PX = 6.5
+function nameAt(floor: (typeof floors.value)[number]): number {
+  const left = X(Math.min(...floor.boxes.map((box) => box.x0))) + 4
+  return Math.max(8, Math.min(left, width.value - 8 - floor.storey.label.length * LETTER_PX))
+}
 </script>
 
 <template>
@@ -115,7 +121,7 @@ const zero = computed(() => Z(0))
       <text
         v-for="floor in floors"
         :key="`n${floor.storey.id}`"
-        :x="X(floor.boxes[0]?.x0 ?? 0) + 4"
+        :x="nameAt(floor)"
         :y="(floor.top + floor.bottom) / 2 + 7"
         :class="{ here: view.storey?.id === floor.storey.id }"
       >

@@ -172,6 +172,9 @@ async function upload(event: Event): Promise<void> {
     display: grid;
     grid-template-columns: 1fr 1fr;
   }
+  .tools.two {
+    grid-template-columns: 1fr 1fr 1fr;
+  }
   .gap {
     display: none;
   }

@@ -8,6 +8,8 @@ import { useView } from '@/job/useView'
 import type { Cell, Row, Table } from '@/stages/tables'
 import { useUnits } from '@/units/useUnits'
 
+/** Columns of words that may take more than one line. */
+const WRAPPED: ReadonlySet<string> = new Set(['why', 'item', 'cable'])
 const props = defineProps<{ table: Table }>()
 const view = useView()
 const selection = useSelection()
@@ -52,7 +54,7 @@ function press(event: { data: Row }): void {
       :header="column.name"
       :sort-field="`sort.${column.key}`"
       :sortable="column.name !== ''"
-      :class="{ right: column.right, wrap: column.key === 'why' }"
+      :class="{ right: column.right, wrap: WRAPPED.has(column.key) }"
     >
       <template #body="{ data }">
         <span :class="{ mono: column.right, fault: data.cells[column.key]?.bad }">
