@@ -10,13 +10,13 @@ from benchmarks import plans
 from benchmarks.core import Row, median_s
 from benchmarks.models import model
 from heathrise.exchange.reading import read_file
-from heathrise.exchange.readings import FormField, Reading
+from heathrise.exchange.readings import Reading, ReadingChoices
 
 SEEDS = range(8)
 
 
 def read(body: bytes, **asked) -> Reading:
-    return read_file(body, FormField(**asked), lambda: str(uuid4()), "bench").reading
+    return read_file(body, ReadingChoices(**asked), lambda: str(uuid4()), "bench").reading
 
 
 def share(reading: Reading, truth: np.ndarray) -> tuple[float, float]:

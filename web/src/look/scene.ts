@@ -147,10 +147,15 @@ export function terrainFloor(terrain: Terrain, spaces: readonly Of<'space'>[], n
     }
   }
   const [w, h] = [terrain.columns * terrain.cell, terrain.rows * terrain.cell]
-  const mesh = new Mesh(
-    new PlaneGeometry(w, h),
-    new MeshLambertMaterial({ map: new CanvasTexture(canvas), transparent: true, opacity: 0.8, side: DoubleSide }),
-  )
+  // It reaches over everything drawn: where nothing is painted it must not hide what stands below.
+  const ground = new MeshLambertMaterial({
+    map: new CanvasTexture(canvas),
+    transparent: true,
+    opacity: 0.8,
+    side: DoubleSide,
+    depthWrite: false,
+  })
+  const mesh = new Mesh(new PlaneGeometry(w, h), ground)
   mesh.rotation.x = -Math.PI / 2
   mesh.position.set(terrain.x0 + w / 2, 0.03, terrain.y0 + h / 2)
   return mesh

@@ -7,7 +7,8 @@ import { fit, type View } from '@/sheet/geometry'
 import type { XY } from '@/job/types'
 
 /** The tool strip lies over this much of the sheet's left edge. */
-const TOOLS_PX = 34
+/** The tools at the left, when there are none yet. */
+const TOOLS_PX = 32
 
 export function useViewport(host: Ref<HTMLElement | null>, drawing: () => boolean) {
   const view = shallowRef<View>({ x: 40, y: 40, k: 16 })
@@ -43,8 +44,9 @@ export function useViewport(host: Ref<HTMLElement | null>, drawing: () => boolea
   }
   function fitTo(box: { x0: number; y0: number; x1: number; y1: number }): void {
     if (width.value > 0) {
-      const now = fit(box, width.value - TOOLS_PX, height.value, 46, 62)
-      show({ ...now, x: now.x + TOOLS_PX })
+      const tools = (host.value?.querySelector<HTMLElement>('.tools')?.offsetWidth ?? TOOLS_PX) + 2
+      const now = fit(box, width.value - tools, height.value, 46, 62)
+      show({ ...now, x: now.x + tools })
     }
     fitted.value = true
   }

@@ -126,6 +126,7 @@ th {
   padding: 1px 6px 1px 12px;
 }
 thead th {
+  white-space: nowrap;
   color: var(--ink-quiet);
   position: sticky;
   top: 0;
