@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+import structlog
 
 from heathrise.core.deriving import Memo, Superseded, alike, bulky, derived, gathered
 
@@ -133,3 +134,47 @@ def test_values_of_what_is_gone_are_swept():
 )
 def test_equal_means_equal_to_the_bit_and_of_one_type(one, other, same):
     assert alike(one, other) is same
+
+
+@derived
+def above_breaking(look):
+    return breaking(look) + 1
+
+
+def depth_of(error):
+    frames, trace = 0, error.__traceback__
+    while trace is not None:
+        frames, trace = frames + 1, trace.tb_next
+    return frames
+
+
+def caught(here, ask):
+    with pytest.raises(ZeroDivisionError) as found:
+        ask(here.look)
+    return found.value
+
+
+def test_one_error_is_the_outcome_of_all_that_hangs_on_it():
+    here = memo(a=0)
+    assert caught(here, above_breaking) is caught(here, breaking)
+
+
+def test_asking_again_for_what_broke_does_not_lengthen_its_trace():
+    here = memo(a=0)
+    first = depth_of(caught(here, above_breaking))
+    assert [depth_of(caught(here, above_breaking)) for _ in range(20)] == [first] * 20
+
+
+def test_what_broke_is_logged_once_and_where_it_broke():
+    with structlog.testing.capture_logs() as said:
+        here = memo(a=0)
+        for _ in range(3):
+            caught(here, above_breaking)
+    assert [(line["event"], line["value"]) for line in said] == [("value_broke", "core.breaking")]
+    assert "ZeroDivisionError" in said[0]["trace"]
+
+
+def test_what_broke_is_whole_again_once_what_it_read_is():
+    here = memo(a=0)
+    caught(here, above_breaking)
+    assert above_breaking(advanced(here, a=1).look) == 2

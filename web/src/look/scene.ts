@@ -147,7 +147,7 @@ export function terrainFloor(terrain: Terrain, spaces: readonly Of<'space'>[], n
     }
   }
   const [w, h] = [terrain.columns * terrain.cell, terrain.rows * terrain.cell]
-  // It reaches over everything drawn: where nothing is painted it must not hide what stands below.
+  // It reaches over everything drawn: it comes after the floors, and hides nothing that stands below.
   const ground = new MeshLambertMaterial({
     map: new CanvasTexture(canvas),
     transparent: true,
@@ -156,6 +156,7 @@ export function terrainFloor(terrain: Terrain, spaces: readonly Of<'space'>[], n
     depthWrite: false,
   })
   const mesh = new Mesh(new PlaneGeometry(w, h), ground)
+  mesh.renderOrder = 1
   mesh.rotation.x = -Math.PI / 2
   mesh.position.set(terrain.x0 + w / 2, 0.03, terrain.y0 + h / 2)
   return mesh

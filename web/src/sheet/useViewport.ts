@@ -6,8 +6,7 @@ import { onMounted, ref, shallowRef, watch, type Ref } from 'vue'
 import { fit, type View } from '@/sheet/geometry'
 import type { XY } from '@/job/types'
 
-/** The tool strip lies over this much of the sheet's left edge. */
-/** The tools at the left, when there are none yet. */
+/** The tool strip lies over so much of the sheet's left edge while it is not there to be measured. */
 const TOOLS_PX = 32
 
 export function useViewport(host: Ref<HTMLElement | null>, drawing: () => boolean) {
