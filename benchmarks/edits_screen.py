@@ -35,6 +35,12 @@ def rows(page: Page) -> list[Row]:
     ]
 
 
+def _go(page: Page, stage: str) -> None:
+    """Go to a stage by its key, from a field or from anywhere."""
+    page.evaluate("() => document.activeElement?.blur()")
+    page.keyboard.press(stage)
+
+
 def _row(what: str, page: Page, act: Callable[[Page, int], None], wanted_ms: int) -> Row:
     act(page, -1)
     spans = [_took_ms(page, act, turn) for turn in range(TIMES)]
@@ -59,7 +65,7 @@ def _took_ms(page: Page, act: Callable[[Page, int], None], turn: int) -> float:
 
 def _nudge(page: Page, turn: int) -> None:
     if turn < 0:
-        page.keyboard.press("3")
+        _go(page, "3")
         page.locator('.thing[data-label="Ensemble"]').click()
         page.locator(".sheet").focus()
         return
@@ -68,7 +74,7 @@ def _nudge(page: Page, turn: int) -> None:
 
 def _people(page: Page, turn: int) -> None:
     if turn < 0:
-        page.keyboard.press("1")
+        _go(page, "1")
         page.get_by_role("tab", name="Spaces and hours").click()
         return
     field = page.get_by_label("People in Ensemble")
@@ -78,7 +84,7 @@ def _people(page: Page, turn: int) -> None:
 
 def _label(page: Page, turn: int) -> None:
     if turn < 0:
-        page.keyboard.press("5")
+        _go(page, "5")
         page.keyboard.press("t")
         page.locator(".p-datatable tbody tr").first.click()
         return

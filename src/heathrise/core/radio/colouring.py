@@ -11,12 +11,14 @@ from dataclasses import dataclass
 from functools import cache, lru_cache
 
 import numpy as np
+from numba import njit
 from numpy.typing import NDArray
 from ortools.sat.python import cp_model
 
 from heathrise.core.library import limit
 
 Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
 Block = tuple[float, float]
 # Costs are whole numbers to the solver.
 _GRAIN = 10_000
@@ -103,28 +105,53 @@ def wandered(puzzle: Puzzle, start: Sequence[int], steps: int = _STEPS) -> tuple
     The same at every call. References: tabu search for colouring (Hertz and de Werra, Computing 39, 1987).
     """
     ground = _Ground.of(puzzle)
-    now = np.array([ground.numbers[row[c]] for row, c in zip(puzzle.choices, start, strict=True)])
+    now = np.array([ground.numbers[row[c]] for row, c in zip(puzzle.choices, start, strict=True)], np.int64)
     prices = ground.own + ground.weights @ ground.shared[now]
-    seats, until = np.arange(len(now)), np.zeros(prices.shape, int)
-    total = best = cost(puzzle, start)
-    found = now.copy()
+    found = _wander(ground.weights, ground.shared, prices, now, cost(puzzle, start), steps)
+    return tuple(row.index(ground.blocks[n]) for row, n in zip(puzzle.choices, found, strict=True))
+
+
+@njit(cache=True, nogil=True)
+def _wander(
+    weights: Floats, shared: Floats, prices: Floats, start: Ints, total: float, steps: int
+) -> Ints:  # pragma: no cover
+    """Return the best blocks met, (seats,). `prices` (seats, blocks) is what each costs now, and is used up."""
+    now, found, best = start.copy(), start.copy(), total
+    until = np.zeros(prices.shape, np.int64)
     for step in range(steps):
         if best <= 1e-9:
             break
-        change = prices - prices[seats, now][:, None]
-        change[(until > step) & (total + change > best - 1e-9)] = np.inf
-        change[seats, now] = np.inf
-        i, block = divmod(int(change.argmin()), change.shape[1])
-        if not np.isfinite(change[i, block]):
+        i, block, least = _best_change(prices, now, until, step, best - total - 1e-9)
+        if i < 0:
             continue
-        total += change[i, block]
-        prices += np.outer(ground.weights[i], ground.shared[block] - ground.shared[now[i]])
+        total += least
+        for j in range(len(now)):
+            for k in range(prices.shape[1]):
+                prices[j, k] += weights[i, j] * (shared[block, k] - shared[now[i], k])
         # How long a change may not be undone varies without a rhythm: else the walk goes in rings.
         until[i, now[i]] = step + 10 + step * 7919 % 17
         now[i] = block
         if total < best - 1e-9:
             best, found = total, now.copy()
-    return tuple(row.index(ground.blocks[n]) for row, n in zip(puzzle.choices, found, strict=True))
+    return found
+
+
+@njit(cache=True, nogil=True)
+def _best_change(
+    prices: Floats, now: Ints, until: Ints, step: int, record: float
+) -> tuple[int, int, float]:  # pragma: no cover
+    """Return (seat, block, change of cost) of the best change of one seat, seat -1 when there is none.
+
+    One lately undone is left out, unless it changes the cost by less than `record`: then it is the best yet.
+    """
+    found, at, least = -1, -1, np.inf
+    for i in range(len(now)):
+        for k in range(prices.shape[1]):
+            change = prices[i, k] - prices[i, now[i]]
+            if k == now[i] or change >= least or (until[i, k] > step and change > record):
+                continue
+            found, at, least = i, k, change
+    return found, at, least
 
 
 @dataclass(frozen=True)
