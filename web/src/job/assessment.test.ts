@@ -43,4 +43,24 @@ describe('an answer with changes', () => {
   it('has one row where a table has just one', () => {
     expect(shown(before, {}, null).cost_sum).toEqual({ value: 10 })
   })
+
+  it('keeps the very row that came again and says the same', () => {
+    const next = taken(
+      before,
+      changes({ runs: { rows: { a: { label: 'R-01' }, b: { label: 'New' } }, order: ['a', 'b'] } }),
+    )
+    expect(next['runs']?.rows.get('a')).toBe(before['runs']?.rows.get('a'))
+    expect(next['runs']?.rows.get('b')).toEqual({ label: 'New' })
+  })
+
+  it('told twice is taken in once', () => {
+    const change = changes({ runs: { rows: { b: { label: 'New' } }, order: null } })
+    const once = taken(before, change)
+    expect(taken(once, change)['runs']).toBe(once['runs'])
+  })
+
+  it('moves rows that only changed places', () => {
+    const next = taken(before, changes({ runs: { rows: {}, order: ['b', 'a'] } }))
+    expect([...(next['runs']?.rows.keys() ?? [])]).toEqual(['b', 'a'])
+  })
 })

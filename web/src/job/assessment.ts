@@ -18,14 +18,23 @@ interface Kept {
 export type Tables = Readonly<Record<string, Kept>>
 const SINGLE = new Set<string>(['beacons', 'cost_sum', 'hours_sum'])
 
-/** The tables with an answer taken in; a table without any change stays the same object. */
+/** A row as it was when it says the same: what is shown of it then stays as it is. */
+function kept(before: unknown, now: unknown): unknown {
+  return before !== undefined && JSON.stringify(before) === JSON.stringify(now) ? before : now
+}
+
+/** The tables with an answer taken in; rows and tables without any change stay the same objects. */
 export function taken(before: Tables, changes: Changes): Tables {
   const next: Record<string, Kept> = { ...before }
   for (const [name, change] of Object.entries(changes)) {
     if (!change) continue
-    const rows = new Map([...(before[name]?.rows ?? []), ...Object.entries(change.rows)])
-    const order = change.order ?? before[name]?.order ?? []
-    next[name] = { order, rows: new Map(order.map((key) => [key, rows.get(key)])) }
+    const was = before[name]
+    const rows = new Map(was?.rows)
+    for (const [key, row] of Object.entries(change.rows)) rows.set(key, kept(was?.rows.get(key), row))
+    const order = change.order ?? was?.order ?? []
+    const now = new Map(order.map((key) => [key, rows.get(key)]))
+    const same = was && order.join() === was.order.join() && order.every((key) => now.get(key) === was.rows.get(key))
+    if (!same) next[name] = { order, rows: now }
   }
   return next
 }

@@ -15,12 +15,16 @@ const view = useView()
 const selection = useSelection()
 const units = useUnits()
 
-const flat = computed(() =>
-  props.table.rows.map((row) => ({
-    ...row,
-    sort: Object.fromEntries(Object.entries(row.cells).map(([key, cell]) => [key, cell.value ?? cell.text ?? ''])),
-  })),
-)
+type Flat = Row & { sort: Record<string, string | number> }
+const known = new WeakMap<Row, Flat>()
+/** A row with what it is sorted by; the same for the same row. */
+function flattened(row: Row): Flat {
+  const sort = Object.entries(row.cells).map(([key, cell]) => [key, cell.value ?? cell.text ?? ''] as const)
+  const made = known.get(row) ?? { ...row, sort: Object.fromEntries(sort) }
+  known.set(row, made)
+  return made
+}
+const flat = computed(() => props.table.rows.map(flattened))
 function shown(cell: Cell | undefined): string {
   if (!cell) return ''
   return cell.value === undefined ? (cell.text ?? '') : units.quantity(cell.value, cell.unit ?? '', cell.digits)

@@ -11,19 +11,20 @@ import { useView } from '@/job/useView'
 import InkTabList from '@/ink/InkTabList.vue'
 import { tabValue } from '@/ink/tabs'
 import StageActions from '@/stages/StageActions.vue'
-import { tableOf } from '@/stages/tables'
+import { tableReader } from '@/stages/tables'
 import { useStages } from '@/stages/useStages'
 
 const library = useLibrary()
 const view = useView()
 const assessment = useAssessment()
 const chosen = ref('')
+const read = tableReader()
 const { now: stage } = useStages()
 const mine = computed(() =>
   Object.values(library.shelves?.tables ?? {}).filter((table) => table.stages.includes(view.stage)),
 )
 const tables = computed(() =>
-  assessment.found ? mine.value.map((table) => tableOf(table, assessment.found as Assessment)) : [],
+  assessment.found ? mine.value.map((table) => read(table, assessment.found as Assessment)) : [],
 )
 watch(
   mine,

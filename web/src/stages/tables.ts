@@ -91,6 +91,33 @@ function selected(table: StageTable, row: Source): string | null {
   return typeof found === 'string' ? found : null
 }
 
+/** What a table is made from: its own rows, and those of the tables it looks aside to. */
+function sources(table: StageTable, found: Assessment): readonly (readonly Source[])[] {
+  const aside = table.columns.flatMap((column) => column.beside?.table ?? [])
+  return [table.rows, ...aside].map((name) => rowsOf(found, name))
+}
+
+/** A reader of tables that gives the same table, and the same rows, for what did not change: they are not drawn anew. */
+export function tableReader(): (table: StageTable, found: Assessment) => Table {
+  const known = new Map<
+    string,
+    { from: readonly (readonly Source[])[]; table: Table; rows: ReadonlyMap<string, Row> }
+  >()
+  return (table, found) => {
+    const from = sources(table, found)
+    const last = known.get(table.name)
+    if (last && from.every((rows, i) => rows === last.from[i])) return last.table
+    const read = tableOf(table, found)
+    const rows = read.rows.map((row) => {
+      const was = last?.rows.get(row.id)
+      return was && JSON.stringify(was) === JSON.stringify(row) ? was : row
+    })
+    const next = { ...read, columns: last?.table.columns ?? read.columns, rows }
+    known.set(table.name, { from, table: next, rows: new Map(rows.map((row) => [row.id, row])) })
+    return next
+  }
+}
+
 /** One table as it is shown. */
 export function tableOf(table: StageTable, found: Assessment): Table {
   const only = table.only

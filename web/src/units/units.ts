@@ -30,12 +30,18 @@ export function toSi(value: number, unit: string, system: System): number {
   return to ? (value - (to.offset ?? 0)) / to.factor : value
 }
 
+/** Formatters by their digits, kept: making one costs far more than using it. */
+const FORMATS = new Map<number, Intl.NumberFormat>()
+function formatOf(digits: number): Intl.NumberFormat {
+  const kept =
+    FORMATS.get(digits) ?? new Intl.NumberFormat('en', { minimumFractionDigits: digits, maximumFractionDigits: digits })
+  FORMATS.set(digits, kept)
+  return kept
+}
+
 /** A number with thin grouping and a true minus sign. */
 export function number(value: number, digits: number): string {
-  return value
-    .toLocaleString('en', { minimumFractionDigits: digits, maximumFractionDigits: digits })
-    .replaceAll(',', '\u202f')
-    .replace('-', '\u2212')
+  return formatOf(digits).format(value).replaceAll(',', '\u202f').replace('-', '\u2212')
 }
 
 /** Digits a value needs: as many as it has, two at most. */
