@@ -6,7 +6,7 @@ import uuid
 
 import numpy as np
 
-from benchmarks.core import Row, median_s
+from benchmarks.core import Row, forget, median_s
 from benchmarks.reference.compare import compare, rmse, traced
 from benchmarks.reference.scenes import REFERENCES
 from benchmarks.school import reference_school
@@ -14,7 +14,6 @@ from heathrise.core.job import AccessPoint, Antenna, CutPoint, Job, Point, Radio
 from heathrise.core.radio.balance import Balance, balance_of
 from heathrise.core.radio.channels import plan_bands
 from heathrise.core.radio.learning import learn, predicted_dbm, survey_of
-from heathrise.core.radio.mirrors import grid_mirrored, kept_images
 from heathrise.core.radio.placing import place
 from heathrise.core.radio.reach import around, gains_db
 from heathrise.core.radio.scene import Scene, Transmitter, grid_losses, scene_of
@@ -26,8 +25,7 @@ BAND = "5"
 
 def whole(scene: Scene, transmitters: list[Transmitter]) -> list[list[np.ndarray]]:
     """Return access points over every storey, with what goes round, nothing kept."""
-    for kept in (grid_losses, grid_mirrored, kept_images, around):
-        kept.cache_clear()
+    forget()
     return [gains_db(scene, transmitters, BAND, scene.grid(s.id)) for s in scene.building.storeys]
 
 

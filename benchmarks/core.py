@@ -11,7 +11,10 @@ from benchmarks.plain import PlainSolution
 from benchmarks.school import reference_school
 from heathrise.core.findings import assess
 from heathrise.core.job import AccessPoint
-from heathrise.core.radio.scene import Scene
+from heathrise.core.radio.colouring import solve
+from heathrise.core.radio.mirrors import grid_mirrored, kept_images
+from heathrise.core.radio.reach import around, grid_gain_db
+from heathrise.core.radio.scene import Scene, grid_losses
 from heathrise.core.radio.threads import each
 from heathrise.core.site.building import building_of
 
@@ -39,6 +42,12 @@ def median_s(work: Callable[[], object], times: int) -> float:
         work()
         spans.append(time.perf_counter() - start)
     return statistics.median(spans)
+
+
+def forget() -> None:
+    """Drop what was kept of the air and of plans by earlier measurements."""
+    for kept in (grid_losses, grid_mirrored, kept_images, around, grid_gain_db, solve):
+        kept.cache_clear()
 
 
 def rows() -> list[Row]:

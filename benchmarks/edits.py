@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 
 from demo.tern_lane import tern_lane
 
-from benchmarks.core import Row
+from benchmarks.core import Row, forget
 from benchmarks.school import reference_school
 from heathrise.core.deriving import Memo
 from heathrise.core.edit import Operation, Put, apply
@@ -36,6 +36,7 @@ def _without_mirrors(job: Job) -> Job:
 
 
 def _of(name: str, job: Job, only: Change | None = None, wanted_s: float | None = None) -> Iterator[Row]:
+    forget()
     start = time.perf_counter()
     memo = Memo(job)
     assessment(memo.look)

@@ -144,6 +144,7 @@ function run(entry: Entry | undefined): void {
   width: 100%;
   font-size: 1rem;
   padding: 6px 8px;
+  margin-top: 4px;
 }
 ul {
   list-style: none;

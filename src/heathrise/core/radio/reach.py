@@ -100,14 +100,15 @@ def _near_storeys(scene: Scene, transmitter: Transmitter) -> list[str]:
 def gain_db(scene: Scene, transmitter: Transmitter, band: Band, where: Grid | Floats) -> Float32s:
     """Return the path gain, antenna under its peak included, on a grid (kept) or at points (n, 3). [dB]"""
     return (
-        _on_grid_db(scene, transmitter, band, where)
+        grid_gain_db(scene, transmitter, band, where)
         if isinstance(where, Grid)
         else _at_db(scene, transmitter, band, where)
     )
 
 
 @cached(room(48), lock=Lock())
-def _on_grid_db(scene: Scene, transmitter: Transmitter, band: Band, grid: Grid) -> Float32s:
+def grid_gain_db(scene: Scene, transmitter: Transmitter, band: Band, grid: Grid) -> Float32s:
+    """Return `gain_db` on a grid, kept."""
     return _at_db(scene, transmitter, band, grid)
 
 
@@ -150,7 +151,7 @@ def _is_known(scene: Scene, transmitter: Transmitter, band: Band, where: Grid | 
     """Say whether the slow parts of a transmitter's gain are kept: a single one is left to all threads."""
     if not isinstance(where, Grid):
         return False
-    if is_kept(_on_grid_db, scene, transmitter, band, where):
+    if is_kept(grid_gain_db, scene, transmitter, band, where):
         return True
     if not is_kept(grid_losses, scene, replace(transmitter, mirrors=True), where):
         return False
