@@ -48,7 +48,7 @@ const emit = defineEmits<{ press: [name: string] }>()
   gap: 0;
   white-space: nowrap;
 }
-.ink-tab:hover {
+.ink-tab:not(.p-tab-active):hover {
   color: var(--heather);
   background: none;
 }
