@@ -63,7 +63,7 @@ const toast = useToast()
 watch(
   () => job.refusal,
   (detail) => {
-    if (detail) toast.add({ severity: 'warn', summary: 'Not done', detail, life: NOTICE_MS })
+    if (detail) toast.add({ severity: 'secondary', summary: 'Not done', detail, life: NOTICE_MS })
   },
 )
 watch(
@@ -124,7 +124,7 @@ const Look3d = defineAsyncComponent(() => import('@/look/Look3d.vue'))
       <FindingsList />
     </aside>
     <Ledger />
-    <Toast position="bottom-center" />
+    <Toast position="top-center" />
     <CommandPalette v-if="palette" v-model:visible="palette" />
     <KeySheet v-if="keys" v-model:visible="keys" />
   </div>
