@@ -60,10 +60,11 @@ watch(
   },
 )
 const toast = useToast()
+// What was done as well as what was not: the sentence says which.
 watch(
   () => job.refusal,
   (detail) => {
-    if (detail) toast.add({ severity: 'secondary', summary: 'Not done', detail, life: NOTICE_MS })
+    if (detail) toast.add({ severity: 'secondary', summary: detail, life: NOTICE_MS })
   },
 )
 watch(
