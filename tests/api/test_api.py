@@ -57,10 +57,10 @@ def test_an_edit_changes_the_ledger_and_undo_brings_it_back(client, at, school):
     after = client.get(f"{at}/assessment").json
     kit = [next(e["sum"]["value"] for e in rows(a, "ledger") if e["key"] == "kit") for a in (before, after)]
     assert kit[1] < kit[0]
-    undone = client.post(f"{at}/undo", json={"actor": ACTOR}).json
+    undone = client.post(f"{at}/undo", json={"edit_id": new_id(), "actor": ACTOR}).json
     assert (undone["can_undo"], undone["can_redo"]) == (False, True)
     assert rows(client.get(f"{at}/assessment").json, "ledger") == rows(before, "ledger")
-    assert client.post(f"{at}/redo", json={"actor": ACTOR}).json["revision"] == 3
+    assert client.post(f"{at}/redo", json={"edit_id": new_id(), "actor": ACTOR}).json["revision"] == 3
 
 
 def test_a_finding_brings_its_fix_ready_to_send(client, at):
@@ -86,7 +86,48 @@ def test_two_edits_of_one_element_answer_409_with_both_versions(client, at, scho
     refused = edit(client, at, put(point, label="Mine"))
     assert refused.status_code == 409
     assert refused.content_type.startswith("application/problem+json")
-    assert (refused.json["theirs"]["label"], refused.json["mine"]["label"]) == ("Theirs", "Mine")
+    (clash,) = refused.json["clashes"]
+    assert (clash["path"], clash["theirs"], clash["mine"]) == (["label"], "Theirs", "Mine")
+    assert (refused.json["why"], refused.json["revision"]) == ("clash", 1)
+
+
+def test_fields_that_a_screen_saw_are_merged_and_a_choice_settles_the_rest(client, at, school):
+    point = school.of(AccessPoint)[0]
+    edit(client, at, put(point, label="Theirs", height_m=2.5), actor=new_id())
+    mine = {
+        "edit_id": new_id(),
+        "actor": ACTOR,
+        "label": "Test",
+        "base_revision": 0,
+        "operations": [put(point, label="Mine", pinned=True)],
+        "seen": [body_of(point)],
+    }
+    (clash,) = client.post(f"{at}/edits", json=mine).json["clashes"]
+    choice = {"element_id": point.id, "path": clash["path"], "take": "mine", "theirs": clash["theirs"]}
+    done = client.post(f"{at}/edits", json=mine | {"choices": [choice]}).json
+    element = done["operations"][-1]["element"]
+    assert (element["label"], element["height_m"], element["pinned"]) == ("Mine", 2.5, True)
+
+
+def test_a_window_whose_history_is_gone_is_told_to_open_the_job_anew(client, at, school):
+    edit(client, at, put(school.of(AccessPoint)[0], label="Mine"))
+    for revision, reload in ((0, False), (1, False), (2, True)):
+        said = client.get(f"{at}/since/{revision}", query_string={"actor": ACTOR}).json
+        assert (said["revision"], said["reload"]) == (1, reload)
+
+
+def test_a_job_in_the_bin_says_so_and_comes_back_as_it_was(client, at, kept):
+    assert client.delete(at).status_code == 204
+    for answer in (client.get(at), client.get(f"{at}/assessment"), client.delete(at)):
+        assert (answer.status_code, answer.json["why"]) == (410, "bin")
+    assert client.get("/api/jobs").json["jobs"] == []
+    assert [job["id"] for job in client.get("/api/bin").json["jobs"]] == [kept.id]
+    assert client.post(f"/api/bin/{kept.id}/back").status_code == 204
+    assert client.get(at).json["revision"] == kept.revision
+    assert client.delete(f"/api/bin/{kept.id}").status_code == 404, "only what lies in the bin is forgotten"
+    client.delete(at)
+    assert client.delete(f"/api/bin/{kept.id}").status_code == 204
+    assert client.get(at).status_code == 404
 
 
 def grid(response):
@@ -309,7 +350,7 @@ def test_what_is_not_there_answers_404(client, path):
 
 
 def test_undo_of_nothing_says_so(client, at):
-    assert client.post(f"{at}/undo", json={"actor": ACTOR}).status_code == 409
+    assert client.post(f"{at}/undo", json={"edit_id": new_id(), "actor": ACTOR}).status_code == 409
 
 
 def test_a_database_gone_in_the_middle_answers_503_and_the_edit_can_be_sent_again(

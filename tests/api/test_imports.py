@@ -12,7 +12,7 @@ from benchmarks.models import model
 from heathrise.core.findings import assess
 from heathrise.core.job import Job, Opening, Space, Underlay, Wall
 from heathrise.core.site.building import building_of
-from heathrise.store.jobs import load_job
+from heathrise.store.jobs import load_job, new_id
 
 
 @pytest.fixture
@@ -90,7 +90,7 @@ def test_a_cad_drawing_becomes_a_building_in_one_edit_and_one_undo(app, client, 
     assert {s.label for s in job.of(Space)} == {name for name, _ in made.rooms}
     geometry_holds(job)
     assert client.get(address).status_code == 404
-    undone = client.post(f"/api/jobs/{empty['id']}/undo", json={"actor": body["actor"]})
+    undone = client.post(f"/api/jobs/{empty['id']}/undo", json={"edit_id": new_id(), "actor": body["actor"]})
     assert undone.status_code == 200
     assert job_now(app, empty).of(Wall) == ()
 

@@ -4,12 +4,12 @@ from contextlib import contextmanager
 
 import pytest
 from benchmarks.school import reference_school
-from sqlalchemy import event
+from sqlalchemy import event, text
 
 from heathrise.core import edit as edit_module
 from heathrise.core.edit import Put, Remove, apply
 from heathrise.core.job import AccessPoint, Wall
-from heathrise.store.edits import Edit, commit_edit, step_back
+from heathrise.store.edits import Asked, Edit, commit_edit, history, step_back
 from heathrise.store.jobs import caught_up, create_job, list_jobs, load_job, new_id
 
 
@@ -44,7 +44,7 @@ def test_an_edit_of_a_large_job_asks_no_more_than_ten_times(database, large):
         commit_edit(session, large.id, Edit(new_id(), actor, "Rename", 0, (Put(element=point),)))
     assert len(asked) <= 10
     with counted(database) as asked, database.transaction() as session:
-        step_back(session, large.id, actor, "undo")
+        step_back(session, large.id, Asked(new_id(), actor), "undo")
     assert len(asked) <= 12
 
 
@@ -89,3 +89,20 @@ def _followed(job, ids, followed):
     followed.clear()
     apply(job, [Remove(id=key) for key in ids])
     return len(followed)
+
+
+def test_an_edit_asks_and_reads_the_same_however_long_the_history(database, large):
+    """Counted in statements and in the rows the database examines for them."""
+    actor, kept = new_id(), large
+    costs = []
+    for number in range(60):
+        point = kept.job.of(AccessPoint)[0].model_copy(update={"label": f"Name {number}"})
+        edit = Edit(new_id(), actor, "Rename", number, (Put(element=point),))
+        with counted(database) as asked, database.transaction() as session:
+            session.execute(text("flush status"))
+            kept = commit_edit(session, large.id, edit, kept)
+            history(session, large.id, actor)
+            read = session.execute(text("show session status like 'Handler_read%'")).all()
+        costs.append((len(asked), sum(int(value) for _, value in read)))
+    assert len({statements for statements, _ in costs}) == 1
+    assert max(rows for _, rows in costs[30:]) <= max(rows for _, rows in costs[:30]) + 2

@@ -8,15 +8,18 @@ from sqlalchemy import inspect, select, text
 from heathrise.core.edit import EditError, Put, Remove
 from heathrise.core.job import AccessPoint, Job, Point, Wall
 from heathrise.store.database import Database, DatabaseGone, migrate
-from heathrise.store.edits import Conflict, Edit, NothingToUndo, commit_edit, history, step_back
+from heathrise.store.edits import Asked, Conflict, Edit, NothingToUndo, commit_edit, history, step_back
 from heathrise.store.jobs import (
+    InBin,
     NoSuchJob,
+    bin_job,
     changes_since,
     create_job,
-    delete_job,
+    forget_job,
     list_jobs,
     load_job,
     new_id,
+    put_back,
     revision_of,
 )
 from heathrise.store.tables import Base, ChangeRow
@@ -88,7 +91,7 @@ def test_undo_and_redo_walk_the_whole_history(database, kept):
 
     def step(way):
         with database.transaction() as session:
-            return step_back(session, kept.id, ANNA, way)[0].job.by_id
+            return step_back(session, kept.id, Asked(new_id(), ANNA), way)[0].job.by_id
 
     assert [step("undo") for _ in range(3)] == states[2::-1]
     with pytest.raises(NothingToUndo):
@@ -101,18 +104,19 @@ def test_undo_and_redo_walk_the_whole_history(database, kept):
 def test_a_new_edit_ends_what_could_be_redone(database, kept):
     edit(database, kept, moved(kept.job, 5))
     with database.transaction() as session:
-        step_back(session, kept.id, ANNA, "undo")
+        step_back(session, kept.id, Asked(new_id(), ANNA), "undo")
     edit(database, kept, moved(kept.job, 6), base=2)
     with database.transaction() as session:
         past = history(session, kept.id, ANNA)
-    assert (len(past.undo), len(past.redo)) == (1, 0)
+    assert past.undo is not None
+    assert past.redo is None
 
 
 def test_removing_a_storey_can_be_undone_whole(database, kept):
     edit(database, kept, Remove(id=by_label(kept.job, "Ground").id))
     assert load(database, kept).job.of(Wall) == ()
     with database.transaction() as session:
-        step_back(session, kept.id, ANNA, "undo")
+        step_back(session, kept.id, Asked(new_id(), ANNA), "undo")
     assert load(database, kept).job.by_id == kept.job.by_id
 
 
@@ -131,18 +135,20 @@ def test_edits_of_the_same_element_are_a_conflict_with_both_versions(database, k
     edit(database, kept, first, actor=ANNA)
     with pytest.raises(Conflict) as caught:
         edit(database, kept, moved(kept.job, 9), actor=BEN, base=0)
-    assert caught.value.mine["at"]["x_m"] == 9
-    assert (caught.value.theirs or {}).get("at", {}).get("x_m") == (5 if theirs == "moved" else None)
+    (clash,) = caught.value.clashes
+    assert clash.path == (("at",) if theirs == "moved" else ())
+    assert (clash.mine if theirs == "moved" else clash.mine["at"])["x_m"] == 9
+    assert (clash.theirs or {}).get("x_m") == (5 if theirs == "moved" else None)
     assert load(database, kept).revision == 1
 
 
 def test_undo_belongs_to_who_did_it_and_never_runs_over_a_colleague(database, kept):
     edit(database, kept, moved(kept.job, 5), actor=ANNA)
     with database.transaction() as session, pytest.raises(NothingToUndo):
-        step_back(session, kept.id, BEN, "undo")
+        step_back(session, kept.id, Asked(new_id(), BEN), "undo")
     edit(database, kept, moved(kept.job, 6), actor=BEN, base=1)
     with pytest.raises(Conflict), database.transaction() as session:
-        step_back(session, kept.id, ANNA, "undo")
+        step_back(session, kept.id, Asked(new_id(), ANNA), "undo")
     assert load(database, kept).job.of(AccessPoint)[0].at.x_m == 6
 
 
@@ -180,7 +186,7 @@ def test_the_change_log_says_who_and_what(database, kept):
     assert (change.actor, change.way, change.revision, change.label) == (BEN, "edit", 1, "test")
 
 
-def test_jobs_are_listed_latest_first_and_deleted_whole(database, kept):
+def test_jobs_are_listed_latest_first_and_lie_in_the_bin_whole_until_they_are_forgotten(database, kept):
     with database.transaction() as session:
         other = create_job(session, Job(name="Other"))
     edit(database, kept, moved(kept.job, 5))
@@ -189,14 +195,38 @@ def test_jobs_are_listed_latest_first_and_deleted_whole(database, kept):
             "Test house": len(kept.job.elements),
             "Other": 0,
         }
-        delete_job(session, kept.id)
+        bin_job(session, kept.id)
     with database.transaction() as session:
         assert [job.id for job in list_jobs(session)] == [other.id]
+        assert [job.id for job in list_jobs(session, binned=True)] == [kept.id]
+        for look in (revision_of, load_job, bin_job):
+            with pytest.raises(InBin):
+                look(session, kept.id)
+        with pytest.raises(NoSuchJob):
+            forget_job(session, other.id)
+        put_back(session, kept.id)
+        assert load_job(session, kept.id).revision == 1
+    with database.transaction() as session:
+        assert step_back(session, kept.id, Asked(new_id(), ANNA), "undo")[0].job.by_id == kept.job.by_id
+        bin_job(session, kept.id)
+        forget_job(session, kept.id)
+    with database.transaction() as session:
         assert session.scalar(text("select count(*) from element")) == 0
         with pytest.raises(NoSuchJob):
-            revision_of(session, kept.id)
-        with pytest.raises(NoSuchJob):
-            delete_job(session, kept.id)
+            put_back(session, kept.id)
+
+
+def test_the_bin_keeps_a_job_for_thirty_days(database, kept):
+    with database.transaction() as session:
+        others = [create_job(session, Job(name=name)).id for name in ("Old", "New", "Now")]
+        for job_id, days in zip(others, (31, 29, 0), strict=True):
+            bin_job(session, job_id)
+            session.execute(
+                text("update job set binned = now() - interval :days day where id = :id"),
+                {"days": days, "id": job_id},
+            )
+        bin_job(session, kept.id)
+        assert {job.name for job in list_jobs(session, binned=True)} == {"New", "Now", "Test house"}
 
 
 def test_a_database_that_is_gone_says_so():

@@ -9,7 +9,7 @@ import sqlalchemy as sa
 from heathrise.core.job import Equipment, InLine, Link
 from heathrise.exchange.jobfile import read_job
 from heathrise.store.database import Database, migrate
-from heathrise.store.edits import step_back
+from heathrise.store.edits import Asked, step_back
 from heathrise.store.jobs import load_job, new_id
 from tests.house import by_label
 
@@ -92,7 +92,7 @@ def loaded(database):
 
 def back(database, way):
     with database.transaction() as session:
-        return step_back(session, JOB, ANNA, way)[0].job
+        return step_back(session, JOB, Asked(new_id(), ANNA), way)[0].job
 
 
 def test_what_is_kept_is_what_the_same_file_would_be(turned):

@@ -63,6 +63,7 @@ def create_app(settings: Settings | None = None) -> OpenAPI:
     problems.register(app)
     for module in BLUEPRINTS:
         app.register_api(module.blueprint)
+    app.register_api(jobs.bin_blueprint)
     _serve_pages(app, settings.web_root)
     return app
 

@@ -15,7 +15,7 @@ from heathrise.core.job import Job
 from heathrise.core.sums import Noun
 from heathrise.store import edits, jobs
 from heathrise.store.database import Database
-from heathrise.store.edits import Edit
+from heathrise.store.edits import Asked, Edit, Way
 from heathrise.store.jobs import Kept
 from heathrise.work.calculators import Calculators, Message
 
@@ -76,10 +76,10 @@ class Opened:
             kept = edits.commit_edit(session, self.id, made, self.desk.known(self.id))
         return self.desk.keep(kept)
 
-    def step(self, actor: str, way: Literal["undo", "redo"]) -> tuple[Kept, str]:
-        """Undo or redo an actor's last change; returns the job and the change's label."""
+    def step(self, asked: Asked, way: Way) -> tuple[Kept, str]:
+        """Undo or redo an actor's last change; returns the job and the change's label. Raises Conflict."""
         with self.desk.database.transaction() as session:
-            kept, label = edits.step_back(session, self.id, actor, way, self.desk.known(self.id))
+            kept, label = edits.step_back(session, self.id, asked, way, self.desk.known(self.id))
         return self.desk.keep(kept), label
 
     def ask(self, question: str, asked: Noun) -> Response:
@@ -101,13 +101,21 @@ def desk() -> Desk:
     return found
 
 
-def opened(job_id: str, may: May) -> Opened:
-    """Return a job for a request that means to see, edit or own it. Raises NoSuchJob.
+def opened(job_id: str, may: May, binned: bool = False) -> Opened:
+    """Return a job, or one in the bin, for a request that means to see, edit or own it.
+
+    Raises
+    ------
+    InBin, NoSuchJob
+        As their names say.
 
     Accounts will refuse here what somebody may not; until they come this machine's user may do all.
     """
     del may
     here = desk()
     with here.database.transaction() as session:
-        jobs.revision_of(session, job_id)
+        if binned:
+            jobs.must_be_binned(session, job_id)
+        else:
+            jobs.revision_of(session, job_id)
     return Opened(here, job_id)

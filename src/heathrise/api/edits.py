@@ -4,7 +4,6 @@ import json
 import threading
 from collections.abc import Iterator
 from time import monotonic
-from typing import Literal
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
@@ -20,10 +19,9 @@ from heathrise.api.shapes import (
     SincePath,
     StepRequest,
 )
-from heathrise.core.edit import Operation
 from heathrise.store import edits, jobs
 from heathrise.store.database import DatabaseGone
-from heathrise.store.edits import Edit
+from heathrise.store.edits import Asked, Edit, Way
 from heathrise.store.jobs import NoSuchJob
 
 blueprint = APIBlueprint("edits", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="edits")])
@@ -31,58 +29,60 @@ blueprint = APIBlueprint("edits", __name__, url_prefix="/api/jobs", abp_tags=[Ta
 _POLL_S = 0.3
 _BEAT_S = 15.0
 _STREAM_S = 600.0
+# A window that missed more changes than this opens the job anew.
+_TOLD_AT_MOST = 500
 
 
-def edit_answer(
-    job: Opened, revision: int, actor: str, label: str, operations: tuple[Operation, ...]
-) -> Response:
-    """Return what was done, and what the actor can undo and redo."""
+def edit_answer(job: Opened, since: int, actor: str, label: str) -> Response:
+    """Return every operation after a revision, oldest first, and what the actor can undo and redo.
+
+    Where the history does not reach back (a backup was put back), or tells more than the job is worth
+    reading again, the answer says so and the browser opens the job anew.
+    """
     with job.desk.database.transaction() as session:
+        revision = jobs.revision_of(session, job.id)
+        told = jobs.told_since(session, job.id, since, revision, _TOLD_AT_MOST)
         past = edits.history(session, job.id, actor)
+    steps = [step for operations in told or () for step in operations]
     body = EditAnswer.model_construct(
         revision=revision,
         label=label,
-        operations=operations,
-        can_undo=bool(past.undo),
-        can_redo=bool(past.redo),
+        operations=jobs.OPERATIONS.validate_python(steps),
+        can_undo=past.undo is not None,
+        can_redo=past.redo is not None,
+        reload=told is None,
     )
     return answer(body.model_dump_json(), revision)
-
-
-def since_revision(job: Opened, revision: int) -> tuple[int, tuple[Operation, ...]]:
-    """Return the newest revision told of and every operation after one, oldest first."""
-    with job.desk.database.transaction() as session:
-        later = jobs.changes_since(session, job.id, revision)
-    steps = [step for _, operations in later for step in operations]
-    return (later[-1][0] if later else revision), jobs.OPERATIONS.validate_python(steps)
 
 
 @blueprint.post("/<job_id>/edits", responses={200: EditAnswer})
 def edit(path: JobPath, body: EditRequest) -> Response:
     """Apply operations made on a revision; answer with all that was done since."""
     job = opened(path.job_id, may="edit")
-    job.edit(Edit(body.edit_id, body.actor, body.label, body.base_revision, body.operations))
-    revision, operations = since_revision(job, body.base_revision)
-    return edit_answer(job, revision, body.actor, body.label, operations)
+    seen = {element.id: element for element in body.seen} | dict.fromkeys(body.absent)
+    job.edit(
+        Edit(body.edit_id, body.actor, body.label, body.base_revision, body.operations, seen, body.choices)
+    )
+    return edit_answer(job, body.base_revision, body.actor, body.label)
 
 
 @blueprint.post("/<job_id>/undo", responses={200: EditAnswer})
 def undo(path: JobPath, body: StepRequest) -> Response:
     """Undo this browser's last change."""
-    return _step(path.job_id, body.actor, "undo")
+    return _step(path.job_id, body, "undo")
 
 
 @blueprint.post("/<job_id>/redo", responses={200: EditAnswer})
 def redo(path: JobPath, body: StepRequest) -> Response:
     """Redo this browser's last undone change."""
-    return _step(path.job_id, body.actor, "redo")
+    return _step(path.job_id, body, "redo")
 
 
-def _step(job_id: str, actor: str, way: Literal["undo", "redo"]) -> Response:
+def _step(job_id: str, body: StepRequest, way: Way) -> Response:
     job = opened(job_id, may="edit")
-    kept, label = job.step(actor, way)
-    revision, operations = since_revision(job, kept.revision - 1)
-    return edit_answer(job, revision, actor, label, operations)
+    kept, label = job.step(Asked(body.edit_id, body.actor, body.target, body.choices), way)
+    since = kept.revision - 1 if body.revision is None else body.revision
+    return edit_answer(job, since, body.actor, label)
 
 
 @blueprint.get("/<job_id>/history", responses={200: HistoryAnswer})
@@ -91,7 +91,7 @@ def history(path: JobPath, query: ActorQuery) -> Response:
     job = opened(path.job_id, may="see")
     with job.desk.database.transaction() as session:
         past = edits.history(session, job.id, query.actor)
-    body = HistoryAnswer(can_undo=bool(past.undo), can_redo=bool(past.redo))
+    body = HistoryAnswer(can_undo=past.undo is not None, can_redo=past.redo is not None)
     return answer(body.model_dump_json())
 
 
@@ -99,8 +99,7 @@ def history(path: JobPath, query: ActorQuery) -> Response:
 def since(path: SincePath, query: ActorQuery) -> Response:
     """Return every operation after a revision."""
     job = opened(path.job_id, may="see")
-    revision, operations = since_revision(job, path.revision)
-    return edit_answer(job, revision, query.actor, "", operations)
+    return edit_answer(job, path.revision, query.actor, "")
 
 
 @blueprint.get("/<job_id>/events")

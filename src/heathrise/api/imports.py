@@ -12,7 +12,7 @@ from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from heathrise.api.desk import opened
-from heathrise.api.edits import edit_answer, since_revision
+from heathrise.api.edits import edit_answer
 from heathrise.api.jobs import answer
 from heathrise.api.shapes import EditAnswer, JobPath
 from heathrise.core.edit import Put
@@ -231,8 +231,7 @@ def take(path: ImportPath, body: AcceptRequest) -> Response:
         kept = edits.commit_edit(session, path.job_id, made, into.desk.known(path.job_id))
         session.delete(row)
     into.desk.keep(kept)
-    revision, done = since_revision(into, body.base_revision)
-    return edit_answer(into, revision, body.actor, label, done)
+    return edit_answer(into, body.base_revision, body.actor, label)
 
 
 def _underlay(session: Session, row: ImportRow, found: Reading, storey_id: str) -> Underlay:

@@ -22,6 +22,8 @@ from heathrise.work.asking import AssessmentAsked
 
 blueprint = APIBlueprint("jobs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="jobs")])
 
+bin_blueprint = APIBlueprint("bin", __name__, url_prefix="/api/bin", abp_tags=[Tag(name="jobs")])
+
 
 def answer(body: str, revision: int | None = None, status: int = 200) -> Response:
     """Return a JSON response with the revision as its ETag."""
@@ -74,12 +76,38 @@ def get(path: JobPath) -> Response:
     return answer(state(kept).model_dump_json(), kept.revision)
 
 
-@blueprint.delete("/<job_id>")
+@blueprint.delete("/<job_id>", responses={204: None})
 def delete(path: JobPath) -> Response:
-    """Delete a job. This cannot be undone."""
-    opened(path.job_id, may="own")
+    """Put a job in the bin. It stays there for thirty days with its history."""
+    job = opened(path.job_id, may="own")
+    with job.desk.database.transaction() as session:
+        jobs.bin_job(session, path.job_id)
+    return make_response("", 204)
+
+
+@bin_blueprint.get("", responses={200: JobList})
+def list_binned() -> Response:
+    """List what lies in the bin."""
     with desk().database.transaction() as session:
-        jobs.delete_job(session, path.job_id)
+        listed = tuple(JobListed.model_validate(vars(job)) for job in jobs.list_jobs(session, binned=True))
+    return answer(JobList(jobs=listed).model_dump_json())
+
+
+@bin_blueprint.post("/<job_id>/back", responses={204: None})
+def take_back(path: JobPath) -> Response:
+    """Take a job out of the bin, as it was."""
+    job = opened(path.job_id, may="own", binned=True)
+    with job.desk.database.transaction() as session:
+        jobs.put_back(session, path.job_id)
+    return make_response("", 204)
+
+
+@bin_blueprint.delete("/<job_id>", responses={204: None})
+def forget(path: JobPath) -> Response:
+    """Forget a job that lies in the bin, for good."""
+    job = opened(path.job_id, may="own", binned=True)
+    with job.desk.database.transaction() as session:
+        jobs.forget_job(session, path.job_id)
     return make_response("", 204)
 
 

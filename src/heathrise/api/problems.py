@@ -20,7 +20,7 @@ from heathrise.exchange.pictures import NotAPicture
 from heathrise.exchange.unreadable import Unreadable
 from heathrise.store.database import DatabaseGone
 from heathrise.store.edits import Conflict, NothingToUndo
-from heathrise.store.jobs import NoSuchJob
+from heathrise.store.jobs import InBin, NoSuchJob
 from heathrise.work.calculators import Broke, CalculatorGone
 
 log = structlog.get_logger(__name__)
@@ -51,6 +51,11 @@ def invalid(error: ValidationError) -> Response:
 def register(app: Flask) -> None:
     """Give every exception of ours its status and words."""
 
+    @app.errorhandler(InBin)
+    def _binned(_: InBin) -> Response:
+        words = "The job was put in the bin. It can be put back from the job list, with all that is in it."
+        return problem(410, "In the bin", words, why="bin")
+
     @app.errorhandler(NoSuchJob)
     def _no_job(_: NoSuchJob) -> Response:
         return problem(404, "No such job", "The job is not here; it may have been deleted.")
@@ -60,10 +65,11 @@ def register(app: Flask) -> None:
         return problem(
             409,
             "Changed by somebody else",
-            f"{error}. Both versions are kept here: choose one.",
-            element_id=error.element_id,
-            theirs=error.theirs,
-            mine=error.mine,
+            f"{error}. Nothing is lost: choose which stands.",
+            why="clash",
+            clashes=[clash.model_dump(mode="json") for clash in error.clashes],
+            revision=error.revision,
+            target=error.target,
         )
 
     @app.errorhandler(NothingToUndo)

@@ -7,7 +7,11 @@ from pydantic import Field, StringConstraints
 
 from heathrise.core.edit import Operation
 from heathrise.core.job import Element, Id, Label
+from heathrise.core.merging import Choice, Clash
 from heathrise.core.sums import Noun
+
+# An edit larger than this is cut: it takes longer to keep than anybody waits.
+MOST_OPERATIONS = 20_000
 
 
 class JobPath(Noun):
@@ -38,9 +42,10 @@ class Problem(Noun):
     status: int
     detail: str
     where: tuple[str, ...] = ()
-    element_id: str | None = None
-    theirs: Element | None = None
-    mine: Element | None = None
+    why: Literal["clash", "bin", "busy"] | None = None
+    clashes: tuple[Clash, ...] = ()
+    revision: int | None = None
+    target: int | None = None
 
 
 class JobListed(Noun):
@@ -51,6 +56,7 @@ class JobListed(Noun):
     revision: int
     elements: int
     changed: datetime
+    binned: datetime | None = None
 
 
 class JobList(Noun):
@@ -76,19 +82,30 @@ class JobState(Noun):
 
 
 class EditRequest(Noun):
-    """One edit. `edit_id` makes sending it twice harmless; `actor` is this browser."""
+    """One edit. `edit_id` makes sending it twice harmless; `actor` is this browser.
+
+    `seen` has the elements it touches as they were on the screen before it; those it touches and that were
+    not there are named in `absent`. `choices` settle clashes that an answer told of.
+    """
 
     edit_id: Id
     actor: Id
     label: Annotated[str, StringConstraints(max_length=120)]
     base_revision: int = Field(ge=0)
-    operations: tuple[Operation, ...] = Field(min_length=1, max_length=20_000)
+    operations: tuple[Operation, ...] = Field(min_length=1, max_length=MOST_OPERATIONS)
+    seen: tuple[Element, ...] = Field((), max_length=MOST_OPERATIONS)
+    absent: tuple[Id, ...] = Field((), max_length=MOST_OPERATIONS)
+    choices: tuple[Choice, ...] = Field((), max_length=MOST_OPERATIONS)
 
 
 class StepRequest(Noun):
-    """Whose change to undo or redo."""
+    """Whose change to undo or redo. `edit_id` makes asking twice harmless; `target` says what `choices` settle."""
 
+    edit_id: Id
     actor: Id
+    revision: int | None = Field(None, ge=0)
+    target: int | None = None
+    choices: tuple[Choice, ...] = Field((), max_length=MOST_OPERATIONS)
 
 
 class ActorQuery(Noun):
@@ -98,13 +115,14 @@ class ActorQuery(Noun):
 
 
 class EditAnswer(Noun):
-    """What was done since the revision the browser had."""
+    """What was done since the revision the browser had; `reload` when that cannot be told, or is too much."""
 
     revision: int
     label: str
     operations: tuple[Operation, ...]
     can_undo: bool
     can_redo: bool
+    reload: bool = False
 
 
 class HistoryAnswer(Noun):

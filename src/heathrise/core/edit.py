@@ -106,6 +106,15 @@ def _cascade(elements: dict[str, Element], roots: Sequence[str], holders: Holder
     return [*puts, *follow, *(Remove(id=root) for root in roots)]
 
 
+def goes_with(job: Job, element_id: str) -> frozenset[str]:
+    """Return the ids of what cannot stand without an element; none when the job has no such element."""
+    elements = dict(job.by_id)
+    if element_id not in elements:
+        return frozenset()
+    steps = _cascade(elements, [element_id], _holders(elements))
+    return frozenset(step.id for step in steps if isinstance(step, Remove)) - {element_id}
+
+
 def _holders(elements: dict[str, Element]) -> Holders:
     """Return, by id, the ids of the elements that name it."""
     found: Holders = {}

@@ -5,8 +5,13 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from sqlalchemy import Engine, create_engine
-from sqlalchemy.exc import DBAPIError, InterfaceError, OperationalError
+from sqlalchemy.exc import DBAPIError, InterfaceError, OperationalError, TimeoutError
 from sqlalchemy.orm import Session, sessionmaker
+
+# A database that hangs is as good as one that is gone: nobody waits longer for a connection or an answer.
+_POOL_S = 5
+_CONNECT_S = 5
+_ANSWER_S = 10
 
 
 class DatabaseGone(RuntimeError):
@@ -21,6 +26,14 @@ def make_engine(url: str) -> Engine:
         pool_recycle=1800,
         pool_size=10,
         max_overflow=30,
+        pool_timeout=_POOL_S,
+        connect_args={
+            "connect_timeout": _CONNECT_S,
+            "read_timeout": _ANSWER_S,
+            "write_timeout": _ANSWER_S,
+        },
+        # What a statement was asked with is somebody's work; it belongs in no log.
+        hide_parameters=True,
         isolation_level="READ COMMITTED",
     )
 
@@ -56,6 +69,8 @@ class Database:
         try:
             with self._sessions.begin() as session:
                 yield session
+        except TimeoutError as error:
+            raise DatabaseGone("no connection was free in time") from error
         except (OperationalError, InterfaceError) as error:
             raise DatabaseGone(str(error.orig)) from error
         except DBAPIError as error:

@@ -1,23 +1,24 @@
-"""The one door through which jobs change: edits, conflicts, undo and redo."""
+"""The one door through which jobs change: edits, what two hands did at once, undo and redo."""
 
-from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
 from itertools import islice
-from typing import Any, Literal, TypeVar
+from typing import Literal, TypeVar
 
-from sqlalchemy import delete, func, insert, select
+from sqlalchemy import delete, func, insert, select, update
 from sqlalchemy.orm import Session
 
-from heathrise.core.edit import Edited, Operation, Put, apply
-from heathrise.store.jobs import OPERATIONS, Kept, caught_up, load_job, new_id
+from heathrise.core.edit import Edited, Operation, Put, Remove, apply
+from heathrise.core.job import Element
+from heathrise.core.merging import Choice, Clash, merge, taken_along
+from heathrise.store.jobs import OPERATIONS, Kept, caught_up, load_job
 from heathrise.store.tables import ChangeRow, ElementRow, JobRow
 
 Step = Literal["edit", "undo", "redo"]
+Way = Literal["undo", "redo"]
 T = TypeVar("T")
 # Rows in one statement.
 _AT_ONCE = 500
-# More undo than anyone presses; keeps the replay short.
-_HISTORY = 1000
 
 
 class NothingToUndo(LookupError):
@@ -25,87 +26,92 @@ class NothingToUndo(LookupError):
 
 
 class Conflict(RuntimeError):
-    """Somebody changed the same element since the revision the edit was made on."""
+    """Others changed the same values meanwhile: every clash, for a person to settle."""
 
-    def __init__(self, element_id: str, theirs: dict[str, Any] | None, mine: dict[str, Any] | None):
-        super().__init__(f"element {element_id} was changed by somebody else in the meantime")
-        self.element_id = element_id
-        self.theirs = theirs
-        self.mine = mine
+    def __init__(self, clashes: tuple[Clash, ...], revision: int, label: str, target: int | None):
+        super().__init__(f"{len(clashes)} values were changed by somebody else in the meantime")
+        self.clashes = clashes
+        self.revision = revision
+        self.label = label
+        # The change that an undo or redo was about to step over.
+        self.target = target
 
 
 @dataclass(frozen=True)
 class Edit:
-    """An edit as somebody asks for it. `edit_id` makes sending it twice harmless."""
+    """An edit as somebody asks for it. `edit_id` makes sending it twice harmless.
+
+    `seen` has what the person saw of the elements before the edit (None: nothing there yet); of an element
+    that it leaves out the person saw what stood there at `base_revision`. `choices` settle clashes.
+    """
 
     edit_id: str
     actor: str
     label: str
     base_revision: int
     operations: tuple[Operation, ...]
+    seen: Mapping[str, Element | None] = field(default_factory=dict)
+    choices: tuple[Choice, ...] = ()
+
+
+@dataclass(frozen=True)
+class Asked:
+    """An undo or redo as somebody asks for it; `edit_id` makes asking twice harmless.
+
+    `choices` settle the clashes of the change `target`; they say nothing of another.
+    """
+
+    edit_id: str
+    actor: str
+    target: int | None = None
+    choices: tuple[Choice, ...] = ()
 
 
 def commit_edit(session: Session, job_id: str, edit: Edit, known: Kept | None = None) -> Kept:
-    """Apply an edit made on `base_revision` and keep it with its inverse.
+    """Apply an edit to the job as it is now and keep it with its inverse.
 
-    With the job as it is `known`, only what came since is read.
-
-    Elements that others changed in the meantime are conflicts; everything else is merged.
+    With the job as it is `known`, only what came since is read. What others changed meanwhile is merged by
+    field. An edit that leaves nothing to do (all of it taken back by a choice) is not kept.
 
     Raises
     ------
-    NoSuchJob, Conflict
-        As their names say.
+    NoSuchJob
+        As its name says.
+    Conflict
+        If both changed the same value, or if what others changed would go along with what is removed.
     EditError
         If the edit would break the job.
     """
-    kept = caught_up(session, known, lock=True) if known else load_job(session, job_id, lock=True)
-    seen = select(ChangeRow.id).where(ChangeRow.job_id == job_id, ChangeRow.edit_id == edit.edit_id)
-    if session.scalar(seen) is not None:
-        return kept
-    _check_conflicts(session, kept, edit.operations, edit.base_revision)
-    return _write(session, kept, edit, "edit", None)
+    kept = _locked(session, job_id, known)
+    return kept if _was_kept(session, job_id, edit.edit_id) else _write(session, kept, edit, "edit", None)
 
 
-def _check_conflicts(
-    session: Session, kept: Kept, operations: Sequence[Operation], base_revision: int
-) -> None:
-    """Raise Conflict for the first element that somebody changed since `base_revision`."""
-    if base_revision >= kept.revision:
-        return
-    later = session.execute(
-        select(ElementRow.id, ElementRow.version).where(
-            ElementRow.job_id == kept.id, ElementRow.version > base_revision
-        )
-    )
-    versions = {row.id: row.version for row in later}
-    for operation in operations:
-        put = isinstance(operation, Put)
-        element_id = operation.element.id if isinstance(operation, Put) else operation.id
-        mine = operation.element.model_dump(mode="json") if isinstance(operation, Put) else None
-        if element_id in versions:
-            raise Conflict(element_id, kept.job.by_id[element_id].model_dump(mode="json"), mine)
-        gone = put and element_id not in kept.job.by_id
-        if gone and _was_removed(session, kept.id, element_id, base_revision):
-            raise Conflict(element_id, None, mine)
+def _locked(session: Session, job_id: str, known: Kept | None) -> Kept:
+    return caught_up(session, known, lock=True) if known else load_job(session, job_id, lock=True)
 
 
-def _was_removed(session: Session, job_id: str, element_id: str, base_revision: int) -> bool:
-    """Return whether somebody removed an element after a revision."""
-    later = session.scalars(
-        select(ChangeRow.operations).where(ChangeRow.job_id == job_id, ChangeRow.revision > base_revision)
-    )
-    return any(step["op"] == "remove" and step["id"] == element_id for steps in later for step in steps)
+def _was_kept(session: Session, job_id: str, edit_id: str) -> bool:
+    same = select(ChangeRow.id).where(ChangeRow.job_id == job_id, ChangeRow.edit_id == edit_id)
+    return session.scalar(same) is not None
 
 
 def _write(session: Session, kept: Kept, edit: Edit, way: Step, target: int | None) -> Kept:
-    """Apply, write the elements and the change, and count the revision up."""
-    edited = apply(kept.job, edit.operations)
+    """Merge, apply, write the elements and the change, and count the revision up."""
+    merged = _merged(session, kept, edit, target)
+    if not merged:
+        return kept
+    edited = apply(kept.job, merged)
+    spared = _spared(session, kept, edit, target, merged, edited)
+    if not spared:
+        return kept
+    if spared != merged:
+        edited = apply(kept.job, spared)
     revision = kept.revision + 1
     row = session.get_one(JobRow, kept.id)
     row.revision = revision
     row.changed = func.now()
     _write_elements(session, kept, edited, revision)
+    _stand(session, kept.id, edit.actor, way, target)
     session.add(
         ChangeRow(
             job_id=kept.id,
@@ -115,6 +121,7 @@ def _write(session: Session, kept: Kept, edit: Edit, way: Step, target: int | No
             label=edit.label,
             way=way,
             target=target,
+            standing="done" if way == "edit" else None,
             operations=OPERATIONS.dump_python(edited.done, mode="json"),
             inverse=OPERATIONS.dump_python(edited.inverse, mode="json"),
         )
@@ -122,9 +129,74 @@ def _write(session: Session, kept: Kept, edit: Edit, way: Step, target: int | No
     return Kept(kept.id, revision, edited.job)
 
 
+def _merged(session: Session, kept: Kept, edit: Edit, target: int | None) -> tuple[Operation, ...]:
+    """Return the operations on the job as it is now. Raises Conflict."""
+    named = {_id_of(operation) for operation in edit.operations}
+    unseen = _unseen(session, kept, named - set(edit.seen), edit.base_revision)
+    found = merge(kept.job, edit.operations, edit.seen, unseen, edit.choices)
+    if found.clashes:
+        raise Conflict(found.clashes, kept.revision, edit.label, target)
+    return found.operations
+
+
+def _spared(
+    session: Session,
+    kept: Kept,
+    edit: Edit,
+    target: int | None,
+    operations: tuple[Operation, ...],
+    edited: Edited,
+) -> tuple[Operation, ...]:
+    """Return the operations without removals that a person took back for what would go along. Raises Conflict."""
+    named = {_id_of(operation) for operation in operations}
+    gone = {step.id for step in edited.done if isinstance(step, Remove)} - named
+    unseen = _unseen(session, kept, gone, edit.base_revision, but=edit.actor)
+    if not unseen:
+        return operations
+    found = taken_along(kept.job, operations, gone, unseen, edit.choices)
+    if found.clashes:
+        raise Conflict(found.clashes, kept.revision, edit.label, target)
+    return found.operations
+
+
+def _id_of(operation: Operation) -> str:
+    return operation.element.id if isinstance(operation, Put) else operation.id
+
+
+def _unseen(
+    session: Session, kept: Kept, ids: Iterable[str], base_revision: int, but: str | None = None
+) -> frozenset[str]:
+    """Return which elements were changed, by others than `but`, after a revision.
+
+    A revision ahead of the job's is of a job that is no more (a backup was put back): nothing was seen.
+    """
+    wanted = tuple(ids)
+    if base_revision > kept.revision:
+        return frozenset(wanted)
+    if base_revision == kept.revision or not wanted:
+        return frozenset()
+    later = select(ChangeRow.operations).where(
+        ChangeRow.job_id == kept.id, ChangeRow.revision > base_revision, ChangeRow.actor != (but or "")
+    )
+    looked = set(wanted)
+    if len(looked) <= _AT_ONCE:
+        newer = select(ElementRow.id).where(
+            ElementRow.job_id == kept.id, ElementRow.id.in_(looked), ElementRow.version > base_revision
+        )
+        looked = set(session.scalars(newer)) | {key for key in looked if key not in kept.job.by_id}
+    if not looked:
+        return frozenset()
+    touched = {
+        step["id"] if step["op"] == "remove" else step["element"]["id"]
+        for steps in session.scalars(later)
+        for step in steps
+    }
+    return frozenset(looked & touched)
+
+
 def _write_elements(session: Session, kept: Kept, edited: Edited, revision: int) -> None:
     """Write what an edit left of every element it touched, in few statements however many."""
-    touched = {step.element.id if isinstance(step, Put) else step.id: step for step in edited.done}
+    touched = {_id_of(step): step for step in edited.done}
     for some in batched(touched, _AT_ONCE):
         session.execute(delete(ElementRow).where(ElementRow.job_id == kept.id, ElementRow.id.in_(some)))
     rows = [
@@ -149,72 +221,86 @@ def batched(items: Iterable[T], size: int) -> Iterator[tuple[T, ...]]:
         yield batch
 
 
+def _stand(session: Session, job_id: str, actor: str, way: Step, target: int | None) -> None:
+    """Note how an actor's edits stand after a step: a new one ends what could be redone."""
+    if way == "edit":
+        undone = update(ChangeRow).where(
+            ChangeRow.job_id == job_id, ChangeRow.actor == actor, ChangeRow.standing == "undone"
+        )
+        session.execute(undone.values(standing="spent"))
+    else:
+        one = update(ChangeRow).where(ChangeRow.id == target)
+        session.execute(one.values(standing="undone" if way == "undo" else "done"))
+
+
 @dataclass(frozen=True)
 class History:
-    """What an actor can undo and redo next: change ids, the next one last."""
+    """What an actor can undo and redo next: ids of changes, None when there is nothing."""
 
-    undo: tuple[int, ...]
-    redo: tuple[int, ...]
+    undo: int | None
+    redo: int | None
 
 
 def history(session: Session, job_id: str, actor: str) -> History:
-    """Replay an actor's changes into what can be undone and redone."""
-    rows = session.execute(
-        select(ChangeRow.id, ChangeRow.way, ChangeRow.target)
-        .where(ChangeRow.job_id == job_id, ChangeRow.actor == actor)
-        .order_by(ChangeRow.id.desc())
-        .limit(_HISTORY)
-    ).all()
-    undo: list[int] = []
-    redo: list[int] = []
-    for change_id, way, target in reversed(rows):
-        if way == "edit":
-            undo.append(change_id)
-            redo.clear()
-        elif way == "undo" and target in undo:
-            undo.remove(target)
-            redo.append(target)
-        elif way == "redo" and target in redo:
-            redo.remove(target)
-            undo.append(target)
-    return History(tuple(undo), tuple(redo))
+    """Return what an actor can undo and redo; costs the same however much was done."""
+    # Undone last first and redone last first: what stands undone is always the end of what was done.
+    ends = {"done": func.max(ChangeRow.id), "undone": func.min(ChangeRow.id)}
+    found = [
+        session.scalar(
+            select(end).where(
+                ChangeRow.job_id == job_id, ChangeRow.actor == actor, ChangeRow.standing == standing
+            )
+        )
+        for standing, end in ends.items()
+    ]
+    return History(*found)
 
 
 def step_back(
-    session: Session, job_id: str, actor: str, way: Literal["undo", "redo"], known: Kept | None = None
+    session: Session, job_id: str, asked: Asked, way: Way, known: Kept | None = None
 ) -> tuple[Kept, str]:
     """Undo or redo an actor's next change and return the job and the change's label.
+
+    What others changed of the same elements since stays, field by field. A change of which nothing is left
+    to undo is passed over from then on.
 
     Raises
     ------
     NothingToUndo
         If there is none.
     Conflict
-        If somebody else has changed one of its elements since.
+        If somebody else has changed the same value since, or something that would go along.
     """
-    kept = caught_up(session, known, lock=True) if known else load_job(session, job_id, lock=True)
-    past = history(session, job_id, actor)
-    stack = past.undo if way == "undo" else past.redo
-    if not stack:
+    kept = _locked(session, job_id, known)
+    if _was_kept(session, job_id, asked.edit_id):
+        return kept, ""
+    past = history(session, job_id, asked.actor)
+    target = past.undo if way == "undo" else past.redo
+    if target is None:
         raise NothingToUndo(f"there is nothing left to {way}")
-    change = session.get_one(ChangeRow, stack[-1])
-    operations = OPERATIONS.validate_python(change.inverse if way == "undo" else change.operations)
-    _check_conflicts(session, kept, operations, _last_by(session, job_id, actor, change))
-    edit = Edit(new_id(), actor, change.label, kept.revision, operations)
-    return _write(session, kept, edit, way, change.id), change.label
+    if asked.target is not None and asked.target != target:
+        return kept, ""
+    change = session.get_one(ChangeRow, target)
+    sides = (change.operations, change.inverse) if way == "undo" else (change.inverse, change.operations)
+    left, operations = _left_by(OPERATIONS.validate_python(sides[0])), OPERATIONS.validate_python(sides[1])
+    since = change.revision if way == "undo" else _undone_at(session, change)
+    named = {_id_of(operation) for operation in operations}
+    others = _unseen(session, kept, named, since, but=asked.actor)
+    seen = {key: left.get(key) if key in others else kept.job.by_id.get(key) for key in named}
+    edit = Edit(asked.edit_id, asked.actor, change.label, since, operations, seen, asked.choices)
+    stepped = _write(session, kept, edit, way, change.id)
+    if stepped.revision == kept.revision:
+        change.standing = "spent"
+    return stepped, change.label
 
 
-def _last_by(session: Session, job_id: str, actor: str, change: ChangeRow) -> int:
-    """Return the last revision at which only this actor can have touched the change's elements."""
-    touched = {step["id"] if step["op"] == "remove" else step["element"]["id"] for step in change.operations}
-    others = session.execute(
-        select(ChangeRow.revision, ChangeRow.operations).where(
-            ChangeRow.job_id == job_id, ChangeRow.actor != actor, ChangeRow.revision > change.revision
-        )
+def _left_by(operations: Sequence[Operation]) -> dict[str, Element | None]:
+    """Return what operations leave of every element they name."""
+    return {_id_of(step): step.element if isinstance(step, Put) else None for step in operations}
+
+
+def _undone_at(session: Session, change: ChangeRow) -> int:
+    steps = select(func.max(ChangeRow.revision)).where(
+        ChangeRow.job_id == change.job_id, ChangeRow.way == "undo", ChangeRow.target == change.id
     )
-    clashes = [
-        revision
-        for revision, steps in others
-        if touched & {s["id"] if s["op"] == "remove" else s["element"]["id"] for s in steps}
-    ]
-    return min(clashes) - 1 if clashes else 2**31 - 1
+    return session.scalar(steps) or change.revision

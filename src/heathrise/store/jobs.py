@@ -1,11 +1,12 @@
 """Jobs in the database: listing, making, loading, and the one door through which they change."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
 from pydantic import TypeAdapter
-from sqlalchemy import delete, func, select
+from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.orm import Session
 from uuid6 import uuid7
 
@@ -16,8 +17,16 @@ from heathrise.store.tables import ChangeRow, ElementRow, JobRow
 OPERATIONS: TypeAdapter[tuple[Operation, ...]] = TypeAdapter(tuple[Operation, ...])
 
 
+# A job in the bin is forgotten after this.
+BIN_DAYS = 30
+
+
 class NoSuchJob(LookupError):
     """There is no job of that id."""
+
+
+class InBin(NoSuchJob):
+    """The job lies in the bin; it can be put back."""
 
 
 @dataclass(frozen=True)
@@ -38,6 +47,7 @@ class Listed:
     revision: int
     elements: int
     changed: datetime
+    binned: datetime | None = None
 
 
 def new_id() -> str:
@@ -45,11 +55,16 @@ def new_id() -> str:
     return str(uuid7())
 
 
-def list_jobs(session: Session) -> list[Listed]:
-    """Return every job, the latest change first."""
+def list_jobs(session: Session, binned: bool = False) -> list[Listed]:
+    """Return every job, or every job in the bin, the latest change first."""
     count = select(func.count()).where(ElementRow.job_id == JobRow.id).correlate(JobRow).scalar_subquery()
-    rows = session.execute(select(JobRow, count).order_by(JobRow.changed.desc(), JobRow.id.desc()))
-    return [Listed(row.id, row.name, row.revision, elements, row.changed) for row, elements in rows]
+    where = JobRow.binned.is_not(None) if binned else JobRow.binned.is_(None)
+    rows = session.execute(
+        select(JobRow, count).where(where).order_by(JobRow.changed.desc(), JobRow.id.desc())
+    )
+    return [
+        Listed(row.id, row.name, row.revision, elements, row.changed, row.binned) for row, elements in rows
+    ]
 
 
 def create_job(session: Session, job: Job) -> Kept:
@@ -61,10 +76,38 @@ def create_job(session: Session, job: Job) -> Kept:
     return Kept(row.id, 0, job)
 
 
-def delete_job(session: Session, job_id: str) -> None:
-    """Forget a job and all that belongs to it. Raises NoSuchJob."""
-    if session.execute(delete(JobRow).where(JobRow.id == job_id)).rowcount == 0:  # type: ignore[attr-defined]
+def bin_job(session: Session, job_id: str) -> None:
+    """Put a job in the bin with all that belongs to it, its history too. Raises NoSuchJob."""
+    revision_of(session, job_id, lock=True)
+    # `changed` stays: putting away is no work on the job.
+    session.execute(
+        update(JobRow).where(JobRow.id == job_id).values(binned=func.now(), changed=JobRow.changed)
+    )
+    forget_old(session)
+
+
+def must_be_binned(session: Session, job_id: str) -> None:
+    """Raise NoSuchJob unless a job lies in the bin; nobody else takes it out until the transaction ends."""
+    query = select(JobRow.id).where(JobRow.id == job_id, JobRow.binned.is_not(None))
+    if session.scalar(query.with_for_update()) is None:
         raise NoSuchJob(job_id)
+
+
+def put_back(session: Session, job_id: str) -> None:
+    """Take a job out of the bin. Raises NoSuchJob when it is not there."""
+    must_be_binned(session, job_id)
+    session.execute(update(JobRow).where(JobRow.id == job_id).values(binned=None, changed=JobRow.changed))
+
+
+def forget_job(session: Session, job_id: str) -> None:
+    """Forget a job that lies in the bin, for good. Raises NoSuchJob when it is not there."""
+    must_be_binned(session, job_id)
+    session.execute(delete(JobRow).where(JobRow.id == job_id))
+
+
+def forget_old(session: Session) -> None:
+    """Forget what has lain in the bin for its days."""
+    session.execute(delete(JobRow).where(JobRow.binned < func.now() - text(f"interval {BIN_DAYS} day")))
 
 
 def _row(job_id: str, element: Element, version: int) -> ElementRow:
@@ -73,20 +116,38 @@ def _row(job_id: str, element: Element, version: int) -> ElementRow:
 
 
 def revision_of(session: Session, job_id: str, lock: bool = False) -> int:
-    """Return a job's revision; with `lock` nobody else changes it until the transaction ends. Raises NoSuchJob."""
-    query = select(JobRow.revision).where(JobRow.id == job_id)
-    revision = session.scalar(query.with_for_update() if lock else query)
-    if revision is None:
+    """Return a job's revision; with `lock` nobody else changes it until the transaction ends.
+
+    Raises
+    ------
+    InBin, NoSuchJob
+        As their names say.
+    """
+    query = select(JobRow.revision, JobRow.binned).where(JobRow.id == job_id)
+    row = session.execute(query.with_for_update() if lock else query).one_or_none()
+    _check_there(job_id, row)
+    return int(row.revision)  # type: ignore[union-attr]
+
+
+def _check_there(job_id: str, row: Any) -> None:
+    if row is None:
         raise NoSuchJob(job_id)
-    return revision
+    if row.binned is not None:
+        raise InBin(job_id)
+
+
+def revisions_of(session: Session, job_ids: Iterable[str]) -> dict[str, int]:
+    """Return the revisions of those of the jobs that are there."""
+    query = select(JobRow.id, JobRow.revision).where(JobRow.id.in_(tuple(job_ids)), JobRow.binned.is_(None))
+    return {row.id: row.revision for row in session.execute(query)}
 
 
 def load_job(session: Session, job_id: str, lock: bool = False) -> Kept:
     """Return a job; with `lock` nobody else changes it until the transaction ends."""
     query = select(JobRow).where(JobRow.id == job_id)
     row = session.scalar(query.with_for_update() if lock else query)
-    if row is None:
-        raise NoSuchJob(job_id)
+    _check_there(job_id, row)
+    assert row is not None
     bodies = session.scalars(select(ElementRow.body).where(ElementRow.job_id == job_id))
     # Checked when it was written; building it again without the checks keeps a click quick.
     elements = tuple(sorted(map(ELEMENT.validate_python, bodies), key=lambda e: (e.order, e.id)))
@@ -99,6 +160,20 @@ def changes_since(session: Session, job_id: str, revision: int) -> list[tuple[in
         ChangeRow.job_id == job_id, ChangeRow.revision > revision
     )
     return [(row.revision, row.operations) for row in session.execute(later.order_by(ChangeRow.revision))]
+
+
+def told_since(
+    session: Session, job_id: str, since: int, revision: int, most: int
+) -> list[list[dict[str, Any]]] | None:
+    """Return the operations of every change after a revision up to another, oldest first.
+
+    None when the history does not have them all, or when they are more than `most`.
+    """
+    if not 0 <= revision - since <= most:
+        return None
+    later = [(n, steps) for n, steps in changes_since(session, job_id, since) if n <= revision]
+    whole = [n for n, _ in later] == list(range(since + 1, revision + 1))
+    return [steps for _, steps in later] if whole else None
 
 
 def caught_up(session: Session, known: Kept, lock: bool = False) -> Kept:

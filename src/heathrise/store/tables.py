@@ -29,7 +29,7 @@ class Base(DeclarativeBase):
 
 
 class JobRow(Base):
-    """A job. `revision` grows by one with every edit, undo and redo."""
+    """A job. `revision` grows by one with every edit, undo and redo; one with `binned` lies in the bin since then."""
 
     __tablename__ = "job"
 
@@ -38,6 +38,7 @@ class JobRow(Base):
     revision: Mapped[int] = mapped_column(Integer, default=0)
     created: Mapped[datetime] = mapped_column(DateTime, server_default=func.now())
     changed: Mapped[datetime] = mapped_column(DateTime, server_default=func.now(), onupdate=func.now())
+    binned: Mapped[datetime | None] = mapped_column(DateTime, nullable=True)
 
 
 class ElementRow(Base):
@@ -55,7 +56,10 @@ class ElementRow(Base):
 
 
 class ChangeRow(Base):
-    """One edit with its inverse. `way` says whether it was done, undone or redone."""
+    """One edit with its inverse. `way` says whether it was done, undone or redone.
+
+    `standing` is kept of edits alone: done, undone (can be redone), or spent (undone and then overtaken).
+    """
 
     __tablename__ = "change"
 
@@ -67,6 +71,7 @@ class ChangeRow(Base):
     label: Mapped[str] = mapped_column(String(120))
     way: Mapped[str] = mapped_column(String(4))
     target: Mapped[int | None] = mapped_column(BigInteger, nullable=True)
+    standing: Mapped[str | None] = mapped_column(String(6), nullable=True)
     operations: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
     inverse: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
     at: Mapped[datetime] = mapped_column(DateTime, server_default=func.now())
@@ -75,7 +80,8 @@ class ChangeRow(Base):
         UniqueConstraint("job_id", "revision", name="change_revision"),
         UniqueConstraint("job_id", "edit_id", name="change_edit"),
         CheckConstraint("way in ('edit', 'undo', 'redo')", name="change_way"),
-        Index("change_actor", "job_id", "actor", "id"),
+        CheckConstraint("standing in ('done', 'undone', 'spent')", name="change_standing"),
+        Index("change_stack", "job_id", "actor", "standing", "id"),
         Base.__table_args__,
     )
 

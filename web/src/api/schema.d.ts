@@ -4,6 +4,57 @@
  */
 
 export interface paths {
+    "/api/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List what lies in the bin. */
+        get: operations["bin_list_binned_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget a job that lies in the bin, for good. */
+        delete: operations["bin_forget__job_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin/{job_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a job out of the bin, as it was. */
+        post: operations["bin_take_back__job_id__back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/build-ups/loss": {
         parameters: {
             query?: never;
@@ -85,7 +136,7 @@ export interface paths {
         get: operations["jobs_get__job_id__get"];
         put?: never;
         post?: never;
-        /** Delete a job. This cannot be undone. */
+        /** Put a job in the bin. It stays there for thirty days with its history. */
         delete: operations["jobs_delete__job_id__delete"];
         options?: never;
         head?: never;
@@ -1690,7 +1741,7 @@ export interface components {
         };
         /**
          * EditAnswer
-         * @description What was done since the revision the browser had.
+         * @description What was done since the revision the browser had; `reload` when that cannot be told, or is too much.
          */
         EditAnswer: {
             /** Can Redo */
@@ -1701,24 +1752,47 @@ export interface components {
             label: string;
             /** Operations */
             operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+            /**
+             * Reload
+             * @default false
+             */
+            reload: boolean;
             /** Revision */
             revision: number;
         };
         /**
          * EditRequest
          * @description One edit. `edit_id` makes sending it twice harmless; `actor` is this browser.
+         *
+         *     `seen` has the elements it touches as they were on the screen before it; those it touches and that were
+         *     not there are named in `absent`. `choices` settle clashes that an answer told of.
          */
         EditRequest: {
+            /**
+             * Absent
+             * @default []
+             */
+            absent: string[];
             /** Actor */
             actor: string;
             /** Base Revision */
             base_revision: number;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: components["schemas"]["Choice"][];
             /** Edit Id */
             edit_id: string;
             /** Label */
             label: string;
             /** Operations */
             operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+            /**
+             * Seen
+             * @default []
+             */
+            seen: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"])[];
         };
         /**
          * End
@@ -2552,6 +2626,11 @@ export interface components {
          */
         JobListed: {
             /**
+             * Binned
+             * @default null
+             */
+            binned: string | null;
+            /**
              * Changed
              * Format: date-time
              */
@@ -2592,6 +2671,7 @@ export interface components {
             /** Ids */
             ids: string[];
         };
+        JsonValue: unknown;
         /**
          * KeptItem
          * @description Something the client has and means to keep.
@@ -5039,11 +5119,28 @@ export interface components {
         };
         /**
          * StepRequest
-         * @description Whose change to undo or redo.
+         * @description Whose change to undo or redo. `edit_id` makes asking twice harmless; `target` says what `choices` settle.
          */
         StepRequest: {
             /** Actor */
             actor: string;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: components["schemas"]["Choice"][];
+            /** Edit Id */
+            edit_id: string;
+            /**
+             * Revision
+             * @default null
+             */
+            revision: number | null;
+            /**
+             * Target
+             * @default null
+             */
+            target: number | null;
         };
         /**
          * Storey
@@ -6043,6 +6140,7 @@ export type JobList = components['schemas']['JobList'];
 export type JobListed = components['schemas']['JobListed'];
 export type JobState = components['schemas']['JobState'];
 export type JoinWalls = components['schemas']['JoinWalls'];
+export type JsonValue = components['schemas']['JsonValue'];
 export type KeptItem = components['schemas']['KeptItem'];
 export type KindShown = components['schemas']['KindShown'];
 export type KitLine = components['schemas']['KitLine'];
@@ -6180,6 +6278,93 @@ export type Wall = components['schemas']['Wall'];
 export type WayPlace = components['schemas']['WayPlace'];
 export type $defs = Record<string, never>;
 export interface operations {
+    bin_list_binned_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    bin_forget__job_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    bin_take_back__job_id__back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     plan_layers_build_ups_loss_post: {
         parameters: {
             query?: never;
@@ -6408,6 +6593,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {

@@ -33,6 +33,7 @@ class AccessPoint(ElementBase):
 
     SHELVES = {"model": "equipment", "antenna": "patterns"}
     REFS = {"storey_id": ("storey",)}
+    ROWS = {"radios": "band"}
     ABOUT = About(
         noun="access point",
         stem="AP",
@@ -86,6 +87,7 @@ class AccessPoint(ElementBase):
 class Variant(ElementBase):
     """Another set of access points for the same building, kept beside the design to compare."""
 
+    ROWS = {"points": "id"}
     ABOUT = About(noun="variant", stem="Variant", stage="air", sign="point", placed="none", listed=False)
     kind: Literal["variant"] = "variant"
     points: tuple[AccessPoint, ...] = Field((), max_length=5000)

@@ -30,6 +30,7 @@ class Site(ElementBase):
     """Facts of the place. The hours say when people are there and when not to update anything."""
 
     SHELVES = {"domain": "domains", "roof_build_up": "build_ups"}
+    PARTS = frozenset({"climate"})
     ABOUT = About(
         noun="site",
         stem="Site",
@@ -131,6 +132,8 @@ class Brief(ElementBase):
     """What the client asked for."""
 
     SHELVES = {"client_class": "clients"}
+    ROWS = {"devices": "what", "answers": "question", "drops": "drop", "kept": "what"}
+    PARTS = frozenset({"internet"})
     ABOUT = About(
         noun="brief",
         stem="Brief",

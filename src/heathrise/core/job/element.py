@@ -105,12 +105,16 @@ class ElementBase(Noun):
 
     `REFS` names the fields that hold ids and the kinds they may name; `LOOSE` those of them whose element
     stays, without what it named, when that is removed. `SHELVES` names the fields that hold a library item
-    and the shelf it must be on; `ABOUT` says how a person meets the kind.
+    and the shelf it must be on; `ABOUT` says how a person meets the kind. `ROWS` names the fields that are
+    lists of rows and what tells one row from another, `PARTS` those whose parts are changed one by one: two
+    people's edits meet there.
     """
 
     REFS: ClassVar[dict[str, tuple[str, ...]]] = {}
     LOOSE: ClassVar[frozenset[str]] = frozenset()
     SHELVES: ClassVar[dict[str, str]] = {}
+    ROWS: ClassVar[dict[str, str]] = {}
+    PARTS: ClassVar[frozenset[str]] = frozenset()
     ABOUT: ClassVar[About]
 
     id: Id
