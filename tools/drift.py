@@ -9,6 +9,7 @@ import sys
 from pathlib import Path
 
 from heathrise.api import documented
+from heathrise.core.job import JOB_FORMAT, SCHEMA_VERSION
 from heathrise.core.job.describing import kinds_shown
 from heathrise.exchange.jobfile import job_schema
 from heathrise.settings import Settings
@@ -23,17 +24,23 @@ def documents() -> dict[Path, str]:
     # Loaded now: its handlers name what they answer with as they are made.
     from heathrise.api.app import create_app  # noqa: PLC0415
 
-    api = create_app(Settings()).api_doc
+    api = documented.whole(create_app(Settings()).api_doc)
     return {
         ROOT / "docs" / "job.schema.json": json.dumps(job_schema(), indent=1) + "\n",
         ROOT / "web" / "openapi.json": json.dumps(api, indent=1, sort_keys=True) + "\n",
         ROOT / "web" / "src" / "api" / "kinds.json": json.dumps(_kinds(), indent=1) + "\n",
+        ROOT / "web" / "src" / "api" / "jobfile.json": json.dumps(_envelope()) + "\n",
     }
 
 
 def _kinds() -> dict[str, object]:
     """Return the description of every kind, for tests of the pages."""
     return {kind: shown.model_dump(mode="json") for kind, shown in kinds_shown().items()}
+
+
+def _envelope() -> dict[str, object]:
+    """Return what a job file says of itself: the pages write one when a job is gone under their hands."""
+    return {"format": JOB_FORMAT, "schema_version": SCHEMA_VERSION}
 
 
 def types() -> str:

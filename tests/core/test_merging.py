@@ -5,7 +5,7 @@ from hypothesis import strategies as st
 
 from heathrise.core.edit import Put, apply
 from heathrise.core.job import AccessPoint
-from heathrise.core.merging import Choice, merge
+from heathrise.core.merging import Settlement, merge
 from tests.house import House
 
 HOUSE = House()
@@ -46,7 +46,7 @@ def test_what_one_hand_changed_is_kept_and_what_both_changed_is_asked(theirs, mi
 @given(EDITS, EDITS, st.sampled_from(["mine", "theirs"]))
 def test_a_choice_for_every_clash_leaves_none(theirs, mine, take):
     clashes = _merge(theirs, mine).clashes
-    choices = [Choice(element_id=c.element_id, path=c.path, take=take, theirs=c.theirs) for c in clashes]
+    choices = [Settlement(element_id=c.element_id, path=c.path, take=take, theirs=c.theirs) for c in clashes]
     settled = _merge(theirs, mine, choices)
     assert settled.clashes == ()
     for clash in clashes:

@@ -4,7 +4,7 @@ import pytest
 
 from heathrise.core.edit import Put, Remove
 from heathrise.core.job import AccessPoint, Brief, Opening, Point, Wall
-from heathrise.core.merging import Choice
+from heathrise.core.merging import Settlement
 from heathrise.store.edits import Asked, Conflict, Edit, commit_edit, step_back
 from heathrise.store.jobs import create_job, load_job, new_id, told_since
 from tests.house import House
@@ -60,7 +60,7 @@ def door_in(wall, label):
 
 
 def chosen(clashes, take):
-    return [Choice(element_id=c.element_id, path=c.path, take=take, theirs=c.theirs) for c in clashes]
+    return [Settlement(element_id=c.element_id, path=c.path, take=take, theirs=c.theirs) for c in clashes]
 
 
 def test_two_fields_of_one_element_are_both_kept(kept, job, edit):

@@ -7,7 +7,10 @@ modules pull in: they are loaded only where the OpenAPI document is written (`to
 from importlib import import_module
 from typing import Any
 
+from heathrise.api.shapes import Problem
+
 _documenting = False
+_REFUSALS = {"4XX": "Refused, with the reason", "5XX": "Not just now, or our mistake"}
 
 
 def document() -> None:
@@ -22,3 +25,24 @@ def answers_with(name: str, status: int = 200) -> dict[int | str, Any]:
         return {}
     module, _, noun = name.partition(":")
     return {status: getattr(import_module(f"heathrise.{module}"), noun)}
+
+
+def gives(*types: str, status: int = 200) -> dict[int | str, Any]:
+    """Return the responses of a handler that answers with a file of one of these content types."""
+    content = {name: {"schema": {"type": "string", "format": "binary"}} for name in types}
+    return {status: {"description": "The file", "content": content}}
+
+
+def whole(document_: dict[str, Any]) -> dict[str, Any]:
+    """Return the OpenAPI document with what is true of every address: refusals are problem documents."""
+    schema = Problem.model_json_schema(ref_template="#/components/schemas/{model}")
+    schemas = document_["components"]["schemas"]
+    schemas |= schema.pop("$defs", {}) | {"Problem": schema}
+    schemas.pop("ValidationErrorModel", None)
+    content = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
+    for operations in document_["paths"].values():
+        for operation in operations.values():
+            said = operation["responses"]
+            said.pop("422", None)
+            said |= {key: {"description": words, "content": content} for key, words in _REFUSALS.items()}
+    return document_

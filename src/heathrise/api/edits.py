@@ -63,7 +63,8 @@ def edit(path: JobPath, body: EditRequest) -> Response:
     job.edit(
         Edit(body.edit_id, body.actor, body.label, body.base_revision, body.operations, seen, body.choices)
     )
-    return edit_answer(job, body.base_revision, body.actor, body.label)
+    since = body.base_revision if body.known_revision is None else body.known_revision
+    return edit_answer(job, since, body.actor, body.label)
 
 
 @blueprint.post("/<job_id>/undo", responses={200: EditAnswer})
@@ -81,7 +82,7 @@ def redo(path: JobPath, body: StepRequest) -> Response:
 def _step(job_id: str, body: StepRequest, way: Way) -> Response:
     job = opened(job_id, may="edit")
     kept, label = job.step(Asked(body.edit_id, body.actor, body.target, body.choices), way)
-    since = kept.revision - 1 if body.revision is None else body.revision
+    since = kept.revision - 1 if body.known_revision is None else body.known_revision
     return edit_answer(job, since, body.actor, label)
 
 

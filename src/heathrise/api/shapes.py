@@ -7,7 +7,7 @@ from pydantic import Field, StringConstraints
 
 from heathrise.core.edit import Operation
 from heathrise.core.job import Element, Id, Label
-from heathrise.core.merging import Choice, Clash
+from heathrise.core.merging import Clash, Settlement
 from heathrise.core.sums import Noun
 
 # An edit larger than this is cut: it takes longer to keep than anybody waits.
@@ -85,17 +85,19 @@ class EditRequest(Noun):
     """One edit. `edit_id` makes sending it twice harmless; `actor` is this browser.
 
     `seen` has the elements it touches as they were on the screen before it; those it touches and that were
-    not there are named in `absent`. `choices` settle clashes that an answer told of.
+    not there are named in `absent`. `choices` settle clashes that an answer told of. The answer tells what
+    was done since `known_revision`, the edit's own base when it is left out.
     """
 
     edit_id: Id
     actor: Id
     label: Annotated[str, StringConstraints(max_length=120)]
     base_revision: int = Field(ge=0)
+    known_revision: int | None = Field(None, ge=0)
     operations: tuple[Operation, ...] = Field(min_length=1, max_length=MOST_OPERATIONS)
     seen: tuple[Element, ...] = Field((), max_length=MOST_OPERATIONS)
     absent: tuple[Id, ...] = Field((), max_length=MOST_OPERATIONS)
-    choices: tuple[Choice, ...] = Field((), max_length=MOST_OPERATIONS)
+    choices: tuple[Settlement, ...] = Field((), max_length=MOST_OPERATIONS)
 
 
 class StepRequest(Noun):
@@ -103,9 +105,9 @@ class StepRequest(Noun):
 
     edit_id: Id
     actor: Id
-    revision: int | None = Field(None, ge=0)
+    known_revision: int | None = Field(None, ge=0)
     target: int | None = None
-    choices: tuple[Choice, ...] = Field((), max_length=MOST_OPERATIONS)
+    choices: tuple[Settlement, ...] = Field((), max_length=MOST_OPERATIONS)
 
 
 class ActorQuery(Noun):

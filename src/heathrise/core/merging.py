@@ -36,7 +36,7 @@ class Clash(Noun):
     via: Id | None = None
 
 
-class Choice(Noun):
+class Settlement(Noun):
     """How a person settled a clash, and the other's value that was on show: another one clashes anew."""
 
     element_id: Id
@@ -57,7 +57,7 @@ class Merge:
 class _Settled:
     """The choices made, by element and path."""
 
-    choices: Mapping[tuple[str, tuple[str, ...]], Choice]
+    choices: Mapping[tuple[str, tuple[str, ...]], Settlement]
 
     def take(self, clash: Clash) -> Take | None:
         """Return what was chosen for a clash; None when it was not shown as it is now."""
@@ -70,7 +70,7 @@ def merge(
     operations: Sequence[Operation],
     seen: Mapping[str, Element | None],
     unseen: frozenset[str] = frozenset(),
-    choices: Iterable[Choice] = (),
+    choices: Iterable[Settlement] = (),
 ) -> Merge:
     """Merge operations into a job that may have changed since they were made.
 
@@ -237,7 +237,7 @@ def taken_along(
     operations: Sequence[Operation],
     gone: Iterable[str],
     unseen: frozenset[str],
-    choices: Iterable[Choice] = (),
+    choices: Iterable[Settlement] = (),
 ) -> Merge:
     """Return operations without removals that a person took back, and what others changed that would go along.
 

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from heathrise.core.edit import Edited, Operation, Put, Remove, apply
 from heathrise.core.job import Element
-from heathrise.core.merging import Choice, Clash, merge, taken_along
+from heathrise.core.merging import Clash, Settlement, merge, taken_along
 from heathrise.store.jobs import OPERATIONS, Kept, caught_up, load_job
 from heathrise.store.tables import ChangeRow, ElementRow, JobRow
 
@@ -51,7 +51,7 @@ class Edit:
     base_revision: int
     operations: tuple[Operation, ...]
     seen: Mapping[str, Element | None] = field(default_factory=dict)
-    choices: tuple[Choice, ...] = ()
+    choices: tuple[Settlement, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -64,7 +64,7 @@ class Asked:
     edit_id: str
     actor: str
     target: int | None = None
-    choices: tuple[Choice, ...] = ()
+    choices: tuple[Settlement, ...] = ()
 
 
 def commit_edit(session: Session, job_id: str, edit: Edit, known: Kept | None = None) -> Kept:

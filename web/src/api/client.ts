@@ -1,17 +1,30 @@
 /** The typed door to the server; every refusal becomes a Refusal with the server's words. */
 import createClient from 'openapi-fetch'
-import type { Element, Operation } from '@/job/types'
-import type { paths, TerrainAsked } from '@/api/schema'
+import type { Clash, paths, TerrainAsked } from '@/api/schema'
 
-export const api = createClient<paths>({ baseUrl: location.origin, fetch: (request) => fetch(request) })
+let visit = new AbortController()
+/** What changes a job is carried to its end wherever the person goes meanwhile. */
+const CARRIED = /\/(edits|undo|redo)$/
+
+/** Questions about a job end when it is left: an answer about one is never taken for one about another. */
+function asked(request: Request): Promise<Response> {
+  const path = new URL(request.url).pathname
+  const ofJob = path.startsWith('/api/jobs/') && !CARRIED.test(path)
+  return fetch(ofJob ? new Request(request, { signal: AbortSignal.any([request.signal, visit.signal]) }) : request)
+}
+
+export const api = createClient<paths>({ baseUrl: location.origin, fetch: asked })
 
 export interface Problem {
   status: number
   title: string
   detail: string
-  element_id?: string
-  theirs?: Element | null
-  mine?: Element | null
+  /** What a page has to tell apart. */
+  why?: 'clash' | 'bin' | 'busy' | null
+  clashes?: readonly Clash[]
+  revision?: number | null
+  /** The change an undo was about to step over. */
+  target?: number | null
 }
 
 /** The server understood and said no. */
@@ -23,6 +36,19 @@ export class Refusal extends Error {
 
 /** The server was not reached, or cannot keep anything just now; worth trying again. */
 export class Unreachable extends Error {}
+
+/** The job was left before the answer came. */
+export class Left extends Unreachable {
+  constructor() {
+    super('The job was left before this was done.')
+  }
+}
+
+/** End every question about the job that is left. */
+export function leaveJob(): void {
+  visit.abort(new Left())
+  visit = new AbortController()
+}
 
 function isProblem(body: unknown): body is Problem {
   return typeof body === 'object' && body !== null && 'detail' in body && 'status' in body
@@ -43,6 +69,7 @@ export async function take<T>(call: Promise<{ data?: T; error?: unknown; respons
   try {
     result = await call
   } catch (error) {
+    if (error instanceof Left) throw error
     if (error instanceof DOMException && error.name === 'AbortError') throw error
     throw new Unreachable('The server was not reached.')
   }
@@ -60,30 +87,6 @@ export function inForm<More extends Readonly<Record<string, number>>>(
   form.append('file', file, name)
   for (const [key, value] of Object.entries(more)) form.append(key, String(value))
   return form as unknown as { file: string } & More
-}
-
-export interface EditCall {
-  jobId: string
-  editId: string
-  actor: string
-  label: string
-  baseRevision: number
-  operations: readonly Operation[]
-}
-
-export function sendEdit(edit: EditCall) {
-  return take(
-    api.POST('/api/jobs/{job_id}/edits', {
-      params: { path: { job_id: edit.jobId } },
-      body: {
-        edit_id: edit.editId,
-        actor: edit.actor,
-        label: edit.label,
-        base_revision: edit.baseRevision,
-        operations: [...edit.operations],
-      },
-    }),
-  )
 }
 
 /** The bytes of a layer of the air; Unreachable when the server is not, a Refusal when it says no. */

@@ -1433,6 +1433,34 @@ export interface components {
             };
         };
         /**
+         * Clash
+         * @description One value that two hands changed. An empty path means the whole element, None that it is removed.
+         *
+         *     `via` names the element whose removal would take this one with it.
+         */
+        Clash: {
+            /** Element Id */
+            element_id: string;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** @default null */
+            mine: components["schemas"]["JsonValue"];
+            /**
+             * Path
+             * @default []
+             */
+            path: string[];
+            /** @default null */
+            theirs: components["schemas"]["JsonValue"];
+            /**
+             * Via
+             * @default null
+             */
+            via: string | null;
+        };
+        /**
          * ClassShift
          * @description By how much a build-up differs from its library value, fitted. [dB]
          */
@@ -1765,7 +1793,8 @@ export interface components {
          * @description One edit. `edit_id` makes sending it twice harmless; `actor` is this browser.
          *
          *     `seen` has the elements it touches as they were on the screen before it; those it touches and that were
-         *     not there are named in `absent`. `choices` settle clashes that an answer told of.
+         *     not there are named in `absent`. `choices` settle clashes that an answer told of. The answer tells what
+         *     was done since `known_revision`, the edit's own base when it is left out.
          */
         EditRequest: {
             /**
@@ -1781,9 +1810,14 @@ export interface components {
              * Choices
              * @default []
              */
-            choices: components["schemas"]["Choice"][];
+            choices: components["schemas"]["Settlement"][];
             /** Edit Id */
             edit_id: string;
+            /**
+             * Known Revision
+             * @default null
+             */
+            known_revision: number | null;
             /** Label */
             label: string;
             /** Operations */
@@ -4071,6 +4105,45 @@ export interface components {
             why: string;
         };
         /**
+         * Problem
+         * @description A problem document, RFC 9457.
+         */
+        Problem: {
+            /**
+             * Clashes
+             * @default []
+             */
+            clashes: components["schemas"]["Clash"][];
+            /** Detail */
+            detail: string;
+            /**
+             * Revision
+             * @default null
+             */
+            revision: number | null;
+            /** Status */
+            status: number;
+            /**
+             * Target
+             * @default null
+             */
+            target: number | null;
+            /** Title */
+            title: string;
+            /** Type */
+            type: string;
+            /**
+             * Where
+             * @default []
+             */
+            where: string[];
+            /**
+             * Why
+             * @default null
+             */
+            why: ("clash" | "bin" | "busy") | null;
+        };
+        /**
          * Profile
          * @description The share of a space's people that is there, by hour of the day, 24 values from midnight.
          */
@@ -4677,6 +4750,26 @@ export interface components {
             storey_id: string;
         };
         /**
+         * Settlement
+         * @description How a person settled a clash, and the other's value that was on show: another one clashes anew.
+         */
+        Settlement: {
+            /** Element Id */
+            element_id: string;
+            /**
+             * Path
+             * @default []
+             */
+            path: string[];
+            /**
+             * Take
+             * @enum {string}
+             */
+            take: "mine" | "theirs";
+            /** @default null */
+            theirs: components["schemas"]["JsonValue"];
+        };
+        /**
          * Shaft
          * @description A hole through storeys: a void, an atrium, a stair, a lift. No slab costs anything in it.
          */
@@ -5128,14 +5221,14 @@ export interface components {
              * Choices
              * @default []
              */
-            choices: components["schemas"]["Choice"][];
+            choices: components["schemas"]["Settlement"][];
             /** Edit Id */
             edit_id: string;
             /**
-             * Revision
+             * Known Revision
              * @default null
              */
-            revision: number | null;
+            known_revision: number | null;
             /**
              * Target
              * @default null
@@ -5875,43 +5968,6 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** ValidationErrorModel */
-        ValidationErrorModel: {
-            /**
-             * Error context
-             * @description An optional object which contains values required to render the error message.
-             * @default null
-             */
-            ctx: {
-                [key: string]: unknown;
-            } | null;
-            /**
-             * Input
-             * @description The input provided for validation.
-             */
-            input: unknown;
-            /**
-             * Location
-             * @description The error's location as a list.
-             */
-            loc: unknown[];
-            /**
-             * Message
-             * @description A human readable explanation of the error.
-             */
-            msg: string;
-            /**
-             * Error Type
-             * @description A computer-readable identifier of the error type.
-             */
-            type: string;
-            /**
-             * URL
-             * @description The URL to further information about the error.
-             * @default null
-             */
-            url: string | null;
-        };
         /**
          * Variant
          * @description Another set of access points for the same building, kept beside the design to compare.
@@ -6090,6 +6146,7 @@ export type Calibration = components['schemas']['Calibration'];
 export type Chain = components['schemas']['Chain'];
 export type ChangeAll = components['schemas']['ChangeAll'];
 export type Choice = components['schemas']['Choice'];
+export type Clash = components['schemas']['Clash'];
 export type ClassShift = components['schemas']['ClassShift'];
 export type Client = components['schemas']['Client'];
 export type Climate = components['schemas']['Climate'];
@@ -6186,6 +6243,7 @@ export type PortGroup = components['schemas']['PortGroup'];
 export type PortPlan = components['schemas']['PortPlan'];
 export type Practice = components['schemas']['Practice'];
 export type PracticeQuestion = components['schemas']['PracticeQuestion'];
+export type Problem = components['schemas']['Problem'];
 export type Profile = components['schemas']['Profile'];
 export type Proposal = components['schemas']['Proposal'];
 export type ProposedOpening = components['schemas']['ProposedOpening'];
@@ -6211,6 +6269,7 @@ export type Sample = components['schemas']['Sample'];
 export type ScaleAsked = components['schemas']['ScaleAsked'];
 export type ScopePlan = components['schemas']['ScopePlan'];
 export type ServiceEntry = components['schemas']['ServiceEntry'];
+export type Settlement = components['schemas']['Settlement'];
 export type Shaft = components['schemas']['Shaft'];
 export type ShapeAnswer = components['schemas']['ShapeAnswer'];
 export type ShapeAsked = components['schemas']['ShapeAsked'];
@@ -6269,7 +6328,6 @@ export type Turned = components['schemas']['Turned'];
 export type Underlay = components['schemas']['Underlay'];
 export type Unmet = components['schemas']['Unmet'];
 export type Unplaced = components['schemas']['Unplaced'];
-export type ValidationErrorModel = components['schemas']['ValidationErrorModel'];
 export type Variant = components['schemas']['Variant'];
 export type Walk = components['schemas']['Walk'];
 export type WalkStop = components['schemas']['WalkStop'];
@@ -6296,13 +6354,22 @@ export interface operations {
                     "application/json": components["schemas"]["JobList"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6325,13 +6392,22 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6354,13 +6430,22 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6387,13 +6472,22 @@ export interface operations {
                     "application/json": components["schemas"]["LayersAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6416,13 +6510,22 @@ export interface operations {
                     "application/json": components["schemas"]["FirmPractice"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6449,13 +6552,22 @@ export interface operations {
                     "application/json": components["schemas"]["FirmPractice"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6478,13 +6590,22 @@ export interface operations {
                     "application/json": components["schemas"]["JobState"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6507,13 +6628,22 @@ export interface operations {
                     "application/json": components["schemas"]["JobList"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6540,13 +6670,22 @@ export interface operations {
                     "application/json": components["schemas"]["JobState"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6571,13 +6710,22 @@ export interface operations {
                     "application/json": components["schemas"]["JobState"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6600,13 +6748,22 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6636,13 +6793,22 @@ export interface operations {
                     "application/json": components["schemas"]["AccountAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6671,13 +6837,22 @@ export interface operations {
                     "application/json": components["schemas"]["Measured"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6702,13 +6877,22 @@ export interface operations {
                     "application/json": components["schemas"]["Compared"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6730,13 +6914,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6765,13 +6958,22 @@ export interface operations {
                     "application/json": components["schemas"]["Measured"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6800,13 +7002,22 @@ export interface operations {
                     "application/json": components["schemas"]["Measured"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6826,13 +7037,22 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6860,13 +7080,22 @@ export interface operations {
                     "application/json": components["schemas"]["AssessmentAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6895,13 +7124,22 @@ export interface operations {
                     "application/json": components["schemas"]["EditAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6917,13 +7155,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6939,13 +7186,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6961,13 +7217,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6986,13 +7251,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7009,13 +7283,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7031,13 +7314,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7064,13 +7356,22 @@ export interface operations {
                     "application/json": components["schemas"]["HistoryAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7099,13 +7400,22 @@ export interface operations {
                     "application/json": components["schemas"]["ImportState"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7140,13 +7450,22 @@ export interface operations {
                     "application/json": components["schemas"]["ImportState"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7176,13 +7495,22 @@ export interface operations {
                     "application/json": components["schemas"]["ImportState"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7199,13 +7527,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7235,13 +7572,22 @@ export interface operations {
                     "application/json": components["schemas"]["EditAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7258,13 +7604,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7293,13 +7648,22 @@ export interface operations {
                     "application/json": components["schemas"]["Inventory"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7324,13 +7688,22 @@ export interface operations {
                     "application/json": components["schemas"]["SuggestionAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7359,13 +7732,22 @@ export interface operations {
                     "application/json": components["schemas"]["PictureAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7382,13 +7764,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7413,13 +7804,22 @@ export interface operations {
                     "application/json": components["schemas"]["SuggestionAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7448,13 +7848,22 @@ export interface operations {
                     "application/json": components["schemas"]["Comparison"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7483,13 +7892,22 @@ export interface operations {
                     "application/json": components["schemas"]["EditAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7516,13 +7934,22 @@ export interface operations {
                     "application/json": components["schemas"]["SuggestionAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7551,13 +7978,22 @@ export interface operations {
                     "application/json": components["schemas"]["ShapeAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7585,13 +8021,22 @@ export interface operations {
                     "application/json": components["schemas"]["EditAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7616,13 +8061,22 @@ export interface operations {
                     "application/json": components["schemas"]["StudiesAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7651,13 +8105,22 @@ export interface operations {
                     "application/json": components["schemas"]["StudyState"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7683,13 +8146,22 @@ export interface operations {
                     "application/json": components["schemas"]["StudyState"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7715,13 +8187,22 @@ export interface operations {
                     "application/json": components["schemas"]["StudyState"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7750,13 +8231,22 @@ export interface operations {
                     "application/json": components["schemas"]["EditAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7779,13 +8269,22 @@ export interface operations {
                     "application/json": components["schemas"]["LibraryAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -1,6 +1,6 @@
 /** One place for what the server refuses and for connections that are lost: the person reads the words. */
 import { ref, type Ref } from 'vue'
-import { Refusal, Unreachable } from '@/api/client'
+import { Left, Refusal, Unreachable } from '@/api/client'
 
 /** What a person is told of an error; one that is neither a refusal nor a lost connection is thrown on. */
 export function wordsOf(error: unknown): string {
@@ -17,7 +17,8 @@ export function useGuarded(said: Ref<string> = ref('')) {
     try {
       return await work()
     } catch (error) {
-      said.value = wordsOf(error)
+      // Whoever left is somewhere else by now.
+      if (!(error instanceof Left)) said.value = wordsOf(error)
       return undefined
     } finally {
       busy.value = false

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The inventory: typed, pasted from a spreadsheet or from a file; split into runs and air by practice. */
+import { vDraft } from '@/ink/draft'
 import { computed, ref } from 'vue'
 import type { Inventory } from '@/api/schema'
 import { api, inForm, take } from '@/api/client'
@@ -97,8 +98,8 @@ function takeIn(): void {
         <tr v-for="(count, i) in brief.devices" :key="i">
           <td>
             <input
+              v-draft="count.what"
               class="field what"
-              :value="count.what"
               :aria-label="`What, row ${i + 1}`"
               maxlength="80"
               @change="set(i, { what: ($event.target as HTMLInputElement).value.trim() || count.what })"
@@ -117,8 +118,8 @@ function takeIn(): void {
           </td>
           <td>
             <input
+              v-draft="count.count"
               class="field n"
-              :value="count.count"
               :aria-label="`Count, row ${i + 1}`"
               inputmode="numeric"
               @change="set(i, { count: whole($event, count.count) })"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Site, hours, climate and service; what stays. */
+import { vDraft } from '@/ink/draft'
 import { computed } from 'vue'
 import { useBrief, type Brief } from '@/brief/useBrief'
 import { put } from '@/job/types'
@@ -54,15 +55,15 @@ function setKept(index: number, changes: Partial<Kept>): void {
       <p class="quiet">Kit and cabling the client has. What serves its need is not bought again.</p>
       <div v-for="(kept, i) in brief?.kept ?? []" :key="i" class="kept">
         <input
+          v-draft="kept.what"
           class="field"
-          :value="kept.what"
           :aria-label="`What stays, row ${i + 1}`"
           maxlength="80"
           @change="setKept(i, { what: ($event.target as HTMLInputElement).value.trim() || kept.what })"
         />
         <input
+          v-draft="kept.count"
           class="field n"
-          :value="kept.count"
           :aria-label="`How many, row ${i + 1}`"
           inputmode="numeric"
           @change="

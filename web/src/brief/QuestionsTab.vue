@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What the client has still to answer; answers carry their day. */
+import { vDraft } from '@/ink/draft'
 import { computed } from 'vue'
 import { today, useBrief } from '@/brief/useBrief'
 import { useAssessment } from '@/job/useAssessment'
@@ -39,8 +40,8 @@ function answer(code: string, event: Event): void {
         <span class="answer"
           ><input
             :id="`q-${q.code}`"
+            v-draft="q.answer ?? ''"
             class="field"
-            :value="q.answer ?? ''"
             maxlength="1000"
             placeholder="not answered yet"
             @change="answer(q.code, $event)"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Who is where at which hour: people, need and profile of every space, and the demand over the day. */
+import { vDraft } from '@/ink/draft'
 import { computed } from 'vue'
 import { put, type Of } from '@/job/types'
 import { useAssessment } from '@/job/useAssessment'
@@ -116,8 +117,8 @@ function byHour(): ChartConfiguration {
           </td>
           <td>
             <input
+              v-draft="space.people"
               class="field n"
-              :value="space.people"
               inputmode="numeric"
               :aria-label="`People in ${space.label}`"
               @change="people(space, $event)"

@@ -2,6 +2,7 @@
 /** The frame of an open job: bar, spine and section, sheet with its drawer, margin, ledger. */
 import Toast from 'primevue/toast'
 import { useToast } from 'primevue/usetoast'
+import { useEventListener } from '@vueuse/core'
 import { computed, defineAsyncComponent, effectScope, onBeforeUnmount, ref, watch } from 'vue'
 import { useGuarded } from '@/api/useGuarded'
 import TopBar from '@/frame/TopBar.vue'
@@ -15,7 +16,9 @@ import { usePointer } from '@/job/usePointer'
 import { useView } from '@/job/useView'
 import Ledger from '@/ledger/Ledger.vue'
 import SumCard from '@/ledger/SumCard.vue'
+import AsideCard from '@/margin/AsideCard.vue'
 import ConflictCard from '@/margin/ConflictCard.vue'
+import GoneCard from '@/margin/GoneCard.vue'
 import FindingsList from '@/margin/FindingsList.vue'
 import SelectionCard from '@/margin/SelectionCard.vue'
 import SectionView from '@/section/SectionView.vue'
@@ -47,7 +50,7 @@ async function open(): Promise<void> {
     await job.open(props.id)
     listening.stop()
     listening = effectScope()
-    listening.run(() => useEvents(props.id, (revision) => void job.catchUp(revision)))
+    listening.run(() => useEvents(props.id, job.announced, job.doubted))
     if (!job.of('wall').length && !job.of('underlay').length) view.stage = 'plan'
   })
 }
@@ -73,7 +76,11 @@ watch(
     document.title = name ? `${name} · Heathrise` : 'Heathrise'
   },
 )
-onBeforeUnmount(() => listening.stop())
+useEventListener('online', () => void job.flush())
+onBeforeUnmount(() => {
+  listening.stop()
+  job.close()
+})
 useKeys({
   palette: () => {
     palette.value = true
@@ -82,6 +89,8 @@ useKeys({
     keys.value = !keys.value
   },
 })
+/** What waits waits for the server or for the person, not for a moment. */
+const held = computed(() => job.offline || job.conflict !== null || job.gone !== null)
 const drawerOpen = computed(() => view.drawer && view.stage !== 'brief')
 // Loaded when they are first looked at: they bring dialogs, charts and a renderer with them.
 const BriefPage = defineAsyncComponent(() => import('@/brief/BriefPage.vue'))
@@ -102,7 +111,7 @@ const Look3d = defineAsyncComponent(() => import('@/look/Look3d.vue'))
   <div
     v-else
     class="frame"
-    :aria-busy="assessment.busy || !assessment.found || job.working > 0 || (job.waiting.length > 0 && !job.offline)"
+    :aria-busy="assessment.busy || !assessment.found || job.working > 0 || (job.waiting.length > 0 && !held)"
   >
     <TopBar @palette="palette = true" @keys="keys = true" />
     <div class="left"><StageSpine /><SectionView /></div>
@@ -118,7 +127,9 @@ const Look3d = defineAsyncComponent(() => import('@/look/Look3d.vue'))
       <SumCard />
     </main>
     <aside class="margin" aria-label="Margin">
+      <GoneCard />
       <ConflictCard />
+      <AsideCard />
       <ImportCard />
       <ManyCard v-if="selection.many.size > 1" />
       <SelectionCard v-if="selection.element" :key="selection.element.id" :element="selection.element" />

@@ -1,60 +1,41 @@
-import { beforeEach, describe, expect, it } from 'vitest'
-import { applied, readWaiting, rebased, storageKey, writeWaiting, type Waiting } from '@/job/queue'
-import type { Element } from '@/job/types'
-import { put, remove } from '@/job/types'
+import { describe, expect, it } from 'vitest'
+import { applied, inOrder, laidOver, seenBefore, type Waiting } from '@/job/queue'
+import { put, remove, type Element } from '@/job/types'
 
-const storey = (id: string, label: string): Element => ({
-  kind: 'storey',
-  order: 1,
-  storey_kind: 'floor',
-  id,
-  label,
-  elevation_m: 0,
-  ceiling_m: 2.7,
-  void_m: 0.3,
-  slab_build_up: 'timber-floor',
-})
-
-describe('applied', () => {
-  it('adds, replaces and removes, and leaves what it was given', () => {
-    const before = new Map([['a', storey('a', 'Ground')]])
-    const after = applied(before, [put(storey('a', 'Cellar')), put(storey('b', 'First'))])
-    expect([...after.values()].map((e) => e.label)).toEqual(['Cellar', 'First'])
-    expect(applied(after, [remove('a')]).has('a')).toBe(false)
-    expect(before.get('a')?.label).toBe('Ground')
-  })
-})
-
-const edit = (editId: string, id: string, baseRevision = 3): Waiting => ({
+const element = (id: string, label = id): Element => ({ kind: 'brief', id, label }) as unknown as Element
+const edit = (editId: string, ...operations: Waiting['operations']): Waiting => ({
   editId,
-  label: 'x',
-  baseRevision,
-  operations: [remove(id)],
+  jobId: 'job',
+  jobName: 'Mill',
+  actor: 'me',
+  window: 'w',
+  way: 'edit',
+  label: 'Test',
+  baseRevision: 1,
+  operations,
+  seen: [],
+  absent: [],
+  choices: [],
+})
+const kept = new Map([element('a'), element('b')].map((one) => [one.id, one]))
+
+describe('what the person sees', () => {
+  it('is what is kept with what waits laid over it, in order', () => {
+    const shown = laidOver(kept, [edit('1', put(element('a', 'new'))), edit('2', remove('b'), put(element('c')))])
+    expect([...shown.values()].map((one) => one.label)).toEqual(['new', 'c'])
+    expect(kept.get('a')?.label).toBe('a')
+  })
+  it('is just what is kept when nothing waits', () => {
+    expect(laidOver(kept, [])).toBe(kept)
+  })
 })
 
-describe('edits that wait', () => {
-  beforeEach(() => localStorage.clear())
-  it('come back in the order they were made', () => {
-    writeWaiting(localStorage, 'job', [], [edit('2', 'b'), edit('1', 'a')])
-    expect(readWaiting(localStorage, 'job')).toEqual([edit('1', 'a'), edit('2', 'b')])
-    expect(readWaiting(localStorage, 'other')).toEqual([])
-  })
-  it('of two windows of one browser leave each other alone', () => {
-    writeWaiting(localStorage, 'job', [], [edit('1', 'a')])
-    writeWaiting(localStorage, 'job', [], [edit('2', 'b')])
-    writeWaiting(localStorage, 'job', [edit('2', 'b')], [])
-    expect(readWaiting(localStorage, 'job')).toEqual([edit('1', 'a')])
-  })
-  it.each(['', '{', '3', 'null', '{"editId":"x"}'])('ignore %s', (text) => {
-    localStorage.setItem(storageKey('job', 'x'), text)
-    expect(readWaiting(localStorage, 'job')).toEqual([])
-  })
+it('what an edit saw is what stood there before it, each once', () => {
+  const operations = [put(element('a', 'new')), put(element('a', 'newer')), remove('b'), put(element('c'))]
+  expect(seenBefore(kept, operations)).toEqual({ seen: [element('a'), element('b')], absent: ['c'] })
+  expect(applied(kept, operations).get('a')?.label).toBe('newer')
 })
 
-describe('rebased', () => {
-  const bases = (later: string, answered: string[]): number[] =>
-    rebased([edit('2', later)], [remove('a')], answered.map(remove), 7).map((e) => e.baseRevision)
-  it('stands on the revision of the edit before it', () => expect(bases('a', ['a'])).toEqual([7]))
-  it('is carried over what others did elsewhere', () => expect(bases('b', ['c', 'a'])).toEqual([7]))
-  it('keeps its base where somebody else changed the same element', () => expect(bases('b', ['b', 'a'])).toEqual([3]))
+it('edits go in the order they were made', () => {
+  expect(inOrder([edit('3'), edit('1'), edit('2')]).map((one) => one.editId)).toEqual(['1', '2', '3'])
 })

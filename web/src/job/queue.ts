@@ -1,21 +1,36 @@
-/**
- * Edits that wait to be kept, in order, in this browser: a reload or a lost connection loses none.
- * Pure functions over a list; `useEditQueue` runs them.
- */
+/** Edits that wait to be kept, in the order they were made. Pure functions; `keeping` stores, `deliver` sends. */
+import type { Settlement } from '@/api/schema'
 import type { Element, Operation } from '@/job/types'
+
+export type Choice = Settlement
 
 export interface Waiting {
   readonly editId: string
+  readonly jobId: string
+  readonly jobName: string
+  readonly actor: string
+  /** The window that sends it; another takes it over once that one is closed. */
+  readonly window: string
+  readonly way: 'edit' | 'undo' | 'redo'
   readonly label: string
   readonly baseRevision: number
   readonly operations: readonly Operation[]
+  /** What was on the screen before it, of what it touches; and what it touches that was not there. */
+  readonly seen: readonly Element[]
+  readonly absent: readonly string[]
+  /** How the person settled what clashed, and of which change an undo stepped over. */
+  readonly choices: readonly Choice[]
+  readonly target?: number | null
+  /** Why the server does not keep it: it is set aside until the person decides. */
+  readonly refused?: string
 }
 
+export type Elements = ReadonlyMap<string, Element>
+
+const idOf = (operation: Operation): string => (operation.op === 'put' ? operation.element.id : operation.id)
+
 /** Elements by id, as they are once operations are applied. */
-export function applied(
-  elements: ReadonlyMap<string, Element>,
-  operations: readonly Operation[],
-): Map<string, Element> {
+export function applied(elements: Elements, operations: readonly Operation[]): Map<string, Element> {
   const next = new Map(elements)
   for (const operation of operations) {
     if (operation.op === 'put') next.set(operation.element.id, operation.element)
@@ -24,57 +39,32 @@ export function applied(
   return next
 }
 
-/** Each edit has a key of its own, so that two windows of one browser never write over each other. */
-export function storageKey(jobId: string, editId = ''): string {
-  return `heathrise.waiting.${jobId}.${editId}`
+/** What the person sees: what is kept, with what waits laid over it. */
+export function laidOver(kept: Elements, waiting: readonly Waiting[]): Elements {
+  return waiting.length
+    ? applied(
+        kept,
+        waiting.flatMap((edit) => edit.operations),
+      )
+    : kept
 }
 
-function parsed(text: string | null): Waiting[] {
-  try {
-    const edit = JSON.parse(text ?? '') as Partial<Waiting> | null
-    return edit && Array.isArray(edit.operations) && typeof edit.editId === 'string' ? [edit as Waiting] : []
-  } catch {
-    return []
+/** What was on the screen of the elements that operations touch. */
+export function seenBefore(
+  elements: Elements,
+  operations: readonly Operation[],
+): { seen: Element[]; absent: string[] } {
+  const seen: Element[] = []
+  const absent: string[] = []
+  for (const id of new Set(operations.map(idOf))) {
+    const element = elements.get(id)
+    if (element) seen.push(element)
+    else absent.push(id)
   }
+  return { seen, absent }
 }
 
-/** Every edit that waits for a job, in the order they were made (their ids are ordered by time). */
-export function readWaiting(storage: Storage, jobId: string): Waiting[] {
-  const keys = Array.from({ length: storage.length }, (_, i) => storage.key(i) ?? '')
-  const mine = keys.filter((key) => key.startsWith(storageKey(jobId)))
-  return mine.flatMap((key) => parsed(storage.getItem(key))).toSorted((a, b) => (a.editId < b.editId ? -1 : 1))
-}
-
-/** Bring the storage from one list to the next; other windows' edits are left alone. */
-export function writeWaiting(
-  storage: Storage,
-  jobId: string,
-  before: readonly Waiting[],
-  after: readonly Waiting[],
-): void {
-  const kept = new Set(after.map((edit) => edit.editId))
-  for (const edit of before) if (!kept.has(edit.editId)) storage.removeItem(storageKey(jobId, edit.editId))
-  for (const edit of after) storage.setItem(storageKey(jobId, edit.editId), JSON.stringify(edit))
-}
-
-function touched(operations: readonly Operation[]): Set<string> {
-  return new Set(operations.map((operation) => (operation.op === 'put' ? operation.element.id : operation.id)))
-}
-
-/**
- * Edits made after one that was just kept stand on its revision, for they saw it; but one that
- * touches what somebody else changed keeps its own, so that the server can see the conflict.
- */
-export function rebased(
-  list: readonly Waiting[],
-  sent: readonly Operation[],
-  answered: readonly Operation[],
-  revision: number,
-): Waiting[] {
-  const mine = touched(sent)
-  const theirs = new Set([...touched(answered)].filter((id) => !mine.has(id)))
-  return list.map((edit) => {
-    const clashes = [...touched(edit.operations)].some((id) => theirs.has(id))
-    return clashes ? edit : { ...edit, baseRevision: Math.max(edit.baseRevision, revision) }
-  })
+/** In the order they were made: ids are ordered by time. */
+export function inOrder(list: readonly Waiting[]): Waiting[] {
+  return list.toSorted((a, b) => (a.editId < b.editId ? -1 : 1))
 }

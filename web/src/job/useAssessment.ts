@@ -1,7 +1,7 @@
 /** What the core computed of the open job: after an edit only the rows that changed travel. */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { api, Refusal, take, Unreachable } from '@/api/client'
+import { api, Left, Refusal, take, Unreachable } from '@/api/client'
 import { shown, taken, type Assessment, type Tables } from '@/job/assessment'
 import { useJob } from '@/job/useJob'
 
@@ -36,6 +36,7 @@ export const useAssessment = defineStore('assessment', () => {
       if (found.value && first.value.length) await fetched(first.value, mine)
       revision.value = await fetched([], mine)
     } catch (error) {
+      if (error instanceof Left) return
       if (error instanceof Unreachable) retry = setTimeout(() => void refresh(), RETRY_MS)
       else if (!(error instanceof DOMException || error instanceof Refusal)) throw error
     } finally {

@@ -4,28 +4,49 @@ import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef } from 'vue'
 import type { EditAnswer } from '@/api/schema'
-import { api, Refusal, sendEdit, take, Unreachable, type Problem } from '@/api/client'
-import { useGuarded } from '@/api/useGuarded'
-import { applied, readWaiting, rebased, writeWaiting, type Waiting } from '@/job/queue'
+import { api, leaveJob, Left, Refusal, take, Unreachable, type Problem } from '@/api/client'
+import { deliver, type Outcome } from '@/job/deliver'
+import { drop, keep, takeOver, thisWindow } from '@/job/keeping'
+import { applied, inOrder, laidOver, seenBefore, type Choice, type Elements, type Waiting } from '@/job/queue'
 import type { Element, Kind, Of, Operation } from '@/job/types'
 
 const RETRY_MS = 2000
+const LONGEST_RETRY_MS = 30_000
+/** An edit over which the server stumbles so often is set aside, so that the others go on. */
+const STUMBLES = 3
+
+export interface Clashing {
+  readonly edit: Waiting
+  readonly problem: Problem
+}
 
 export const useJob = defineStore('job', () => {
   const actor = useLocalStorage('heathrise.actor', uuid())
   const id = ref('')
   const name = ref('')
   const revision = ref(-1)
-  const elements = shallowRef<ReadonlyMap<string, Element>>(new Map())
+  /** As the server has it; `elements` is that with what waits laid over it. */
+  let kept: Elements = new Map()
+  const elements = shallowRef<Elements>(kept)
   const waiting = shallowRef<readonly Waiting[]>([])
+  /** What the server does not keep, until the person decides. */
+  const aside = shallowRef<readonly Waiting[]>([])
+  const conflict = shallowRef<Clashing | null>(null)
+  const gone = ref<'bin' | 'deleted' | null>(null)
   const offline = ref(false)
+  /** This browser has no room: what waits is in this window alone. */
+  const unstored = ref(false)
   const canUndo = ref(false)
   const canRedo = ref(false)
-  const conflict = shallowRef<Problem | null>(null)
-  const { said: refusal, guarded } = useGuarded()
+  const refusal = ref('')
   const loaded = ref(false)
   const working = ref(0)
-  let sending = false
+  /** Which opening of which job this is: an answer to another is dropped. */
+  let visit = 0
+  let pumping = -1
+  let behind = false
+  let tries = 0
+  let stumbles = 0
   let retry: ReturnType<typeof setTimeout> | undefined
 
   const all = computed(() => [...elements.value.values()])
@@ -37,122 +58,290 @@ export const useJob = defineStore('job', () => {
     return found?.kind === kind ? (found as Of<K>) : undefined
   }
 
+  function show(): void {
+    elements.value = laidOver(kept, waiting.value)
+  }
+
   async function open(jobId: string): Promise<void> {
     if (id.value !== jobId) close()
+    const mine = ++visit
     id.value = jobId
-    const state = await take(api.GET('/api/jobs/{job_id}', { params: { path: { job_id: jobId } } }))
+    const path = { job_id: jobId }
+    const [state, mineWaiting] = await Promise.all([
+      take(api.GET('/api/jobs/{job_id}', { params: { path } })),
+      takeOver(jobId),
+    ])
+    if (mine !== visit) return
+    const here = mineWaiting.filter((edit) => edit.jobId === jobId)
+    waiting.value = here.filter((edit) => !edit.refused)
+    aside.value = here.filter((edit) => edit.refused)
+    gone.value = null
+    takeWhole(state)
+    loaded.value = true
+    await refreshHistory(mine)
+    void pump()
+  }
+
+  function takeWhole(state: { name: string; revision: number; elements: readonly Element[] }): void {
     name.value = state.name
     revision.value = state.revision
-    elements.value = new Map(state.elements.map((element) => [element.id, element]))
-    waiting.value = readWaiting(localStorage, jobId)
-    for (const edit of waiting.value) elements.value = applied(elements.value, edit.operations)
-    loaded.value = true
-    await refreshHistory()
-    void flush()
+    kept = new Map(state.elements.map((element) => [element.id, element]))
+    show()
   }
 
+  /** Leave the job. What waits of it stays in this browser and is sent from wherever a window is open. */
   function close(): void {
+    visit += 1
+    leaveJob()
     clearTimeout(retry)
+    id.value = ''
     loaded.value = false
-    elements.value = new Map()
     waiting.value = []
+    aside.value = []
     conflict.value = null
+    gone.value = null
+    offline.value = false
+    unstored.value = false
     refusal.value = ''
     revision.value = -1
+    behind = false
+    kept = new Map()
+    show()
   }
 
-  async function refreshHistory(): Promise<void> {
-    const path = { job_id: id.value }
-    const past = await take(api.GET('/api/jobs/{job_id}/history', { params: { path, query: { actor: actor.value } } }))
+  async function refreshHistory(mine: number): Promise<void> {
+    const params = { path: { job_id: id.value }, query: { actor: actor.value } }
+    const past = await take(api.GET('/api/jobs/{job_id}/history', { params }))
+    if (mine !== visit) return
     canUndo.value = past.can_undo
     canRedo.value = past.can_redo
   }
 
-  function keepWaiting(list: readonly Waiting[]): void {
-    writeWaiting(localStorage, id.value, waiting.value, list)
-    waiting.value = list
+  function enqueue(way: Waiting['way'], label: string, operations: readonly Operation[]): void {
+    const edit: Waiting = {
+      editId: uuid(),
+      jobId: id.value,
+      jobName: name.value,
+      actor: actor.value,
+      window: thisWindow,
+      way,
+      label: label.slice(0, 120),
+      baseRevision: revision.value,
+      operations,
+      ...seenBefore(elements.value, operations),
+      choices: [],
+    }
+    waiting.value = [...waiting.value, edit]
+    elements.value = applied(elements.value, operations)
+    void store(edit)
+    void pump()
+  }
+
+  async function store(edit: Waiting): Promise<void> {
+    if (!(await keep(edit)) && edit.jobId === id.value) unstored.value = true
   }
 
   /** Make an edit: seen at once, kept in this browser, sent in order. */
   function edit(label: string, operations: readonly Operation[]): void {
     if (!operations.length) return
-    elements.value = applied(elements.value, operations)
     refusal.value = ''
-    keepWaiting([
-      ...waiting.value,
-      { editId: uuid(), label: label.slice(0, 120), baseRevision: revision.value, operations },
-    ])
-    void flush()
+    enqueue('edit', label, operations)
   }
 
-  async function flush(): Promise<void> {
-    if (sending || conflict.value) return
-    sending = true
+  /** Send what waits, one after another, and take in what others did: the only place where either happens. */
+  async function pump(): Promise<void> {
+    if (pumping === visit || !loaded.value) return
+    const mine = (pumping = visit)
+    clearTimeout(retry)
     try {
-      for (let next = waiting.value[0]; next; next = waiting.value[0]) {
-        const answer = await sendEdit({
-          ...next,
-          jobId: id.value,
-          actor: actor.value,
-          baseRevision: Math.max(next.baseRevision, 0),
-        })
-        accept(answer)
-        keepWaiting(rebased(waiting.value.slice(1), next.operations, answer.operations, answer.revision))
+      while (mine === visit && !gone.value) {
+        const next = conflict.value ? undefined : waiting.value[0]
+        if (!next && !behind) break
+        if (!(next ? await send(next, mine) : await catchUp(mine))) break
       }
-    } catch (error) {
-      await failed(error)
     } finally {
-      sending = false
+      if (pumping === mine) pumping = -1
     }
+  }
+
+  /** Send one edit; false when nothing more can be done just now. */
+  async function send(edit: Waiting, mine: number): Promise<boolean> {
+    const outcome = await deliver(edit, revision.value)
+    if (outcome.is === 'kept' || outcome.is === 'nothing') void drop(edit.editId)
+    if (mine !== visit) return false
+    if (outcome.is === 'later' && !(outcome.ours && ++stumbles >= STUMBLES)) return later()
+    stumbles = 0
+    tries = 0
+    offline.value = false
+    return await became(edit, outcome, mine)
+  }
+
+  async function became(edit: Waiting, outcome: Outcome, mine: number): Promise<boolean> {
+    switch (outcome.is) {
+      case 'kept':
+        leave(edit)
+        await accept(outcome.answer, mine)
+        break
+      case 'nothing':
+        leave(edit)
+        refusal.value = outcome.why
+        break
+      case 'clash':
+        conflict.value = { edit, problem: outcome.problem }
+        behind = true
+        break
+      case 'gone':
+        gone.value = outcome.how
+        return false
+      default:
+        setAside(edit, outcome.why)
+    }
+    return true
+  }
+
+  function leave(edit: Waiting): void {
+    waiting.value = waiting.value.filter((other) => other.editId !== edit.editId)
+    if (!waiting.value.length) unstored.value = false
+  }
+
+  function setAside(edit: Waiting, why: string): void {
+    const refused = { ...edit, refused: why }
+    leave(edit)
+    aside.value = [...aside.value, refused]
+    refusal.value = `Not saved: ${edit.label}. ${why} It is kept aside in the margin.`
+    void store(refused)
+    show()
+  }
+
+  /** Try again in a while, ever more patiently. */
+  function later(): false {
+    offline.value = true
+    clearTimeout(retry)
+    retry = setTimeout(() => void pump(), Math.min(RETRY_MS * 2 ** tries, LONGEST_RETRY_MS))
+    tries += 1
+    return false
+  }
+
+  /** Try what waits at once: the connection is back, or the person asks. */
+  function flush(): Promise<void> {
+    tries = 0
+    return pump()
+  }
+
+  async function accept(answer: EditAnswer, mine = visit): Promise<void> {
+    canUndo.value = answer.can_undo
+    canRedo.value = answer.can_redo
+    if (answer.reload) {
+      const params = { path: { job_id: id.value } }
+      const state = await take(api.GET('/api/jobs/{job_id}', { params }))
+      if (mine === visit) takeWhole(state)
+      return
+    }
+    if (answer.revision < revision.value) return
+    kept = applied(kept, answer.operations)
+    revision.value = answer.revision
+    show()
+  }
+
+  /** Take in what others did since; false when nothing more can be done just now. */
+  async function catchUp(mine: number): Promise<boolean> {
+    behind = false
+    const params = { path: { job_id: id.value, revision: revision.value }, query: { actor: actor.value } }
+    try {
+      const answer = await take(api.GET('/api/jobs/{job_id}/since/{revision}', { params }))
+      if (mine !== visit) return false
+      offline.value = false
+      tries = 0
+      await accept(answer, mine)
+      return true
+    } catch (error) {
+      if (mine !== visit) return false
+      if (error instanceof Refusal && [404, 410].includes(error.problem.status)) {
+        gone.value = error.problem.why === 'bin' ? 'bin' : 'deleted'
+        return false
+      }
+      if (!(error instanceof Unreachable || error instanceof Refusal)) throw error
+      behind = true
+      return later()
+    }
+  }
+
+  /** The server tells of a revision; one that is not this window's was made elsewhere, or is of a backup put back. */
+  function announced(told: number): void {
+    if (told === revision.value) return
+    behind = true
+    void pump()
+  }
+
+  /** The stream of revisions ended: what is, will be asked. */
+  function doubted(): void {
+    behind = true
+    void pump()
   }
 
   /** Wait until nothing waits to be saved; false when it cannot be saved just now. */
   async function saved(): Promise<boolean> {
     if (!waiting.value.length) return true
     void flush()
-    await until(() => !waiting.value.length || offline.value || conflict.value !== null).toBe(true)
+    await until(() => !waiting.value.length || offline.value || conflict.value !== null || gone.value !== null).toBe(
+      true,
+    )
     return !waiting.value.length
   }
 
   /** Wait until all is saved, for work on the server that reads the job. Throws Unreachable when it cannot be now. */
   async function mustBeSaved(): Promise<void> {
-    if (!(await saved())) throw new Unreachable('Earlier edits still wait to be saved. Try again in a moment.')
+    const mine = visit
+    const done = await saved()
+    if (mine !== visit) throw new Left()
+    if (!done) throw new Unreachable('Earlier edits still wait to be saved. Try again in a moment.')
   }
 
-  function accept(answer: EditAnswer): void {
-    offline.value = false
-    revision.value = Math.max(revision.value, answer.revision)
-    canUndo.value = answer.can_undo
-    canRedo.value = answer.can_redo
-    let next = applied(elements.value, answer.operations)
-    for (const later of waiting.value.slice(1)) next = applied(next, later.operations)
-    elements.value = next
-  }
-
-  async function failed(error: unknown): Promise<void> {
-    if (error instanceof Unreachable) {
-      offline.value = true
-      clearTimeout(retry)
-      retry = setTimeout(() => void flush(), RETRY_MS)
-      return
-    }
-    if (!(error instanceof Refusal)) throw error
-    if (error.problem.status === 409 && error.problem.element_id) {
-      conflict.value = error.problem
-      return
-    }
-    refusal.value = error.problem.detail
-    keepWaiting(waiting.value.slice(1))
-    await open(id.value)
-  }
-
-  /** Settle a conflict: send mine again on what is there now, or let it go. */
-  async function settle(mine: boolean): Promise<void> {
-    const [first, ...rest] = waiting.value
+  /** Settle what clashed as the person chose. */
+  function settle(choices: readonly Choice[]): void {
+    const clash = conflict.value
+    if (!clash) return
+    const before = clash.edit.choices.filter(
+      (old) => !choices.some((c) => c.element_id === old.element_id && String(c.path) === String(old.path)),
+    )
+    const settled = { ...clash.edit, choices: [...before, ...choices], target: clash.problem.target ?? null }
+    waiting.value = inOrder([settled, ...waiting.value.filter((other) => other.editId !== settled.editId)])
     conflict.value = null
-    const state = await take(api.GET('/api/jobs/{job_id}', { params: { path: { job_id: id.value } } }))
-    keepWaiting(mine && first ? [{ ...first, editId: uuid(), baseRevision: state.revision }, ...rest] : rest)
-    await open(id.value)
+    void store(settled)
+    void pump()
+  }
+
+  /** Let an edit go that is not kept: the person was shown it. */
+  function letGo(editId: string): void {
+    waiting.value = waiting.value.filter((edit) => edit.editId !== editId)
+    aside.value = aside.value.filter((edit) => edit.editId !== editId)
+    if (conflict.value?.edit.editId === editId) conflict.value = null
+    void drop(editId)
+    show()
+    void pump()
+  }
+
+  /** Send an edit that was set aside once more, on what is there now. */
+  function tryAgain(editId: string): void {
+    const edit = aside.value.find((other) => other.editId === editId)
+    if (!edit) return
+    const again: Waiting = { ...edit, refused: undefined }
+    aside.value = aside.value.filter((other) => other.editId !== editId)
+    waiting.value = [...waiting.value, again]
+    void store(again)
+    show()
+    void pump()
+  }
+
+  /** Take over what closed windows left of this job. */
+  function join(edits: readonly Waiting[]): void {
+    const known = new Set([...waiting.value, ...aside.value].map((edit) => edit.editId))
+    const fresh = edits.filter((edit) => edit.jobId === id.value && !known.has(edit.editId))
+    if (!fresh.length || !loaded.value) return
+    waiting.value = inOrder([...waiting.value, ...fresh.filter((edit) => !edit.refused)])
+    aside.value = [...aside.value, ...fresh.filter((edit) => edit.refused)]
+    show()
+    void pump()
   }
 
   /** Do something that takes a while; until it is done the screen says that it is at work. */
@@ -165,32 +354,10 @@ export const useJob = defineStore('job', () => {
     }
   }
 
-  const step = (way: 'undo' | 'redo') =>
-    during(async () => {
-      if (waiting.value.length) await flush()
-      const call = { params: { path: { job_id: id.value } }, body: { actor: actor.value } }
-      await guarded(async () =>
-        accept(
-          await take(
-            way === 'undo' ? api.POST('/api/jobs/{job_id}/undo', call) : api.POST('/api/jobs/{job_id}/redo', call),
-          ),
-        ),
-      )
-    })
-
-  /** Take in what others did up to a revision they announced. */
-  async function catchUp(announced: number): Promise<void> {
-    if (announced <= revision.value || sending || waiting.value.length) return
-    const path = { job_id: id.value, revision: revision.value }
-    try {
-      accept(
-        await take(api.GET('/api/jobs/{job_id}/since/{revision}', { params: { path, query: { actor: actor.value } } })),
-      )
-    } catch (error) {
-      if (!(error instanceof Unreachable)) throw error
-      clearTimeout(retry)
-      retry = setTimeout(() => void catchUp(announced), RETRY_MS)
-    }
+  /** An undo stands in the line with the edits, so that it undoes the one before it whatever is still under way. */
+  async function step(way: 'undo' | 'redo'): Promise<void> {
+    enqueue(way, way === 'undo' ? 'Undo' : 'Redo', [])
+    await saved()
   }
 
   return {
@@ -200,10 +367,13 @@ export const useJob = defineStore('job', () => {
     revision,
     elements,
     waiting,
+    aside,
     offline,
+    unstored,
     canUndo,
     canRedo,
     conflict,
+    gone,
     refusal,
     loaded,
     working,
@@ -217,10 +387,14 @@ export const useJob = defineStore('job', () => {
     flush,
     saved,
     mustBeSaved,
-    takeIn: accept,
+    takeIn: (answer: EditAnswer) => accept(answer),
     settle,
+    letGo,
+    tryAgain,
+    join,
     undo: () => step('undo'),
     redo: () => step('redo'),
-    catchUp,
+    announced,
+    doubted,
   }
 })

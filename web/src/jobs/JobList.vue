@@ -1,22 +1,30 @@
 <script setup lang="ts">
-/** The job list: open one, start one, bring one in from its file. */
+/** The job list: open one, start one, bring one in from its file, and what waits or lies in the bin. */
 import { onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
-import type { JobListed, JobState } from '@/api/schema'
+import type { JobListed } from '@/api/schema'
 import { api, take } from '@/api/client'
 import { useGuarded } from '@/api/useGuarded'
+import JobBin from '@/jobs/JobBin.vue'
+import WaitingWork from '@/jobs/WaitingWork.vue'
 import { exportsOf } from '@/jobs/files'
+import { bringIn, putInBin } from '@/jobs/rescue'
+import { when } from '@/jobs/when'
+import { useOutbox } from '@/job/useOutbox'
 
 type SiteKind = 'school' | 'home' | 'clinic' | 'office' | 'shop'
 const KINDS: readonly SiteKind[] = ['school', 'home', 'clinic', 'office', 'shop']
 const router = useRouter()
+const outbox = useOutbox()
 const jobs = shallowRef<readonly JobListed[] | null>(null)
+const binned = shallowRef<readonly JobListed[]>([])
 const name = ref('')
 const kind = ref<SiteKind>('home')
 const { said, guarded: attempt } = useGuarded()
 
 async function load(): Promise<void> {
   jobs.value = (await take(api.GET('/api/jobs'))).jobs
+  binned.value = (await take(api.GET('/api/bin'))).jobs
 }
 async function start(): Promise<void> {
   if (!name.value.trim()) {
@@ -26,25 +34,27 @@ async function start(): Promise<void> {
   const made = await take(api.POST('/api/jobs', { body: { name: name.value.trim(), site_kind: kind.value } }))
   await router.push(`/jobs/${made.id}`)
 }
-async function bringIn(event: Event): Promise<void> {
+async function chosen(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
   if (!file) return
-  const text = await file.text()
-  input.value = ''
-  const made = await take(
-    api.POST('/api/import', {
-      body: text as never,
-      bodySerializer: (body: unknown) => body as string,
-      headers: { 'Content-Type': 'application/json' },
-    }),
-  )
-  await router.push(`/jobs/${(made as JobState).id}`)
+  try {
+    await router.push(`/jobs/${await bringIn(file)}`)
+  } finally {
+    input.value = ''
+  }
 }
-function when(text: string): string {
-  return new Date(`${text}Z`).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+async function bin(job: JobListed): Promise<void> {
+  await putInBin(job.id)
+  await load()
 }
-onMounted(() => void attempt(load))
+function waitingOf(job: JobListed): number {
+  return outbox.left.find((one) => one.jobId === job.id)?.edits.length ?? 0
+}
+onMounted(() => {
+  void attempt(load)
+  void outbox.round()
+})
 </script>
 
 <template>
@@ -59,6 +69,7 @@ onMounted(() => void attempt(load))
       <p class="quiet">One model of the building and the job; every figure opens to its sum.</p>
     </header>
     <p v-if="said" class="said" role="alert">▲ {{ said }}</p>
+    <WaitingWork />
     <section aria-labelledby="jobs">
       <h2 id="jobs">Jobs</h2>
       <table v-if="jobs?.length">
@@ -68,12 +79,14 @@ onMounted(() => void attempt(load))
             <th scope="col">Elements</th>
             <th scope="col">Changed</th>
             <th scope="col">Files</th>
+            <td></td>
           </tr>
         </thead>
         <tbody>
           <tr v-for="job in jobs" :key="job.id">
             <td>
               <RouterLink :to="`/jobs/${job.id}`">{{ job.name }}</RouterLink>
+              <span v-if="waitingOf(job)" class="waits">{{ waitingOf(job) }} waiting</span>
             </td>
             <td class="mono">{{ job.elements }}</td>
             <td>{{ when(job.changed) }}</td>
@@ -86,6 +99,17 @@ onMounted(() => void attempt(load))
                 :aria-label="`${file.label} of ${job.name}`"
                 >{{ file.label }}</a
               >
+            </td>
+            <td class="end">
+              <button
+                type="button"
+                class="ink-button"
+                :aria-label="`Put ${job.name} in the bin`"
+                title="It stays in the bin for thirty days and can be put back"
+                @click="attempt(() => bin(job))"
+              >
+                Bin
+              </button>
             </td>
           </tr>
         </tbody>
@@ -117,10 +141,11 @@ onMounted(() => void attempt(load))
             type="file"
             accept="application/json,.json"
             class="visually-hidden"
-            @change="attempt(() => bringIn($event))"
+            @change="attempt(() => chosen($event))"
         /></label>
       </section>
     </div>
+    <JobBin :jobs="binned" @changed="attempt(load)" />
   </main>
 </template>
 
@@ -174,6 +199,15 @@ th {
 td:first-child {
   font-size: 1.05rem;
   font-weight: 700;
+}
+.waits {
+  margin-left: 8px;
+  font-weight: 400;
+  font-size: 0.88rem;
+  color: var(--rust);
+}
+.end {
+  text-align: right;
 }
 .file {
   margin-right: 12px;

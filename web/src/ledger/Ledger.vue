@@ -40,9 +40,15 @@ const entries = computed(() =>
 )
 const state = computed(() => {
   if (!job.loaded) return 'opening'
-  if (job.offline) return `offline, ${job.waiting.length} waiting`
-  return job.waiting.length ? 'saving' : 'all saved'
+  const held = job.unstored ? 'held in this window alone: keep it open' : ''
+  if (job.gone) return 'the job is gone'
+  if (job.offline) return `offline, ${job.waiting.length} waiting${held && `, ${held}`}`
+  if (job.conflict) return `${job.waiting.length} waiting for your choice`
+  if (job.aside.length) return `${job.aside.length} not saved`
+  if (!job.waiting.length) return 'all saved'
+  return held ? `saving, ${held}` : 'saving'
 })
+const wrong = computed(() => job.offline || job.gone !== null || job.conflict !== null || job.aside.length > 0)
 function go(entry: LedgerEntry): void {
   view.stage = entry.stage
   if (entry.goes_to && job.elements.has(entry.goes_to)) selection.select(entry.goes_to)
@@ -70,7 +76,7 @@ function go(entry: LedgerEntry): void {
     <span v-if="!entries.length" class="quiet">{{
       assessment.found ? 'Totals appear here as the job grows.' : 'Computing…'
     }}</span>
-    <span class="state quiet" role="status" :class="{ fault: job.offline }">{{ state }}</span>
+    <span class="state quiet" role="status" :class="{ fault: wrong }">{{ state }}</span>
   </footer>
 </template>
 

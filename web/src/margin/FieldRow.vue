@@ -13,6 +13,9 @@ const library = useLibrary()
 const preferences = usePreferences()
 const wrong = ref('')
 const draft = ref('')
+/** What somebody else made of the value while it is typed here; what is typed stays. */
+const meanwhile = ref('')
+const focused = ref(false)
 
 const shown = computed(() => {
   if (typeof props.value !== 'number')
@@ -24,9 +27,10 @@ const unit = computed(() => convert(0, props.field.unit ?? '', preferences.units
 const options = computed(() => (library.shelves ? choicesOf(props.field, library.shelves, props.element) : []))
 watch(
   [shown, () => props.field.path],
-  () => {
-    draft.value = shown.value
-    wrong.value = ''
+  ([now, path], [before, pathBefore]) => {
+    const typing = focused.value && path === pathBefore && draft.value !== before && draft.value !== now
+    if (typing) meanwhile.value = now || 'nothing'
+    else revert()
   },
   { immediate: true },
 )
@@ -35,6 +39,7 @@ function commit(): void {
   if (draft.value === shown.value) return
   const text = draft.value.trim()
   wrong.value = ''
+  meanwhile.value = ''
   if (!text && props.field.empty) return emit('change', null)
   if (props.field.type !== 'number') {
     if (!text && props.field.path === 'label') wrong.value = 'A name is needed.'
@@ -52,6 +57,7 @@ function choose(event: Event): void {
 function revert(): void {
   draft.value = shown.value
   wrong.value = ''
+  meanwhile.value = ''
 }
 </script>
 
@@ -74,6 +80,8 @@ function revert(): void {
         class="field"
         :class="{ number: field.type === 'number' }"
         :aria-invalid="wrong ? 'true' : undefined"
+        @focus="focused = true"
+        @blur="focused = false"
         @change="commit"
         @keydown.enter="commit"
         @keydown.esc.stop="revert"
@@ -81,6 +89,7 @@ function revert(): void {
       <span v-if="unit" class="mono quiet unit">{{ unit }}</span>
     </span>
     <span v-if="wrong" class="wrong" role="alert">▲ {{ wrong }}</span>
+    <span v-else-if="meanwhile" class="wrong" role="status">changed meanwhile to {{ meanwhile }}; Esc takes that</span>
   </label>
 </template>
 

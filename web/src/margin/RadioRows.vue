@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The radios of an access point: on, channel (planned or set), power, and why this channel. */
+import { vDraft } from '@/ink/draft'
 import { computed } from 'vue'
 import { put, type Of } from '@/job/types'
 import { useAssessment } from '@/job/useAssessment'
@@ -80,8 +81,8 @@ function entered(event: Event): number | null {
         </td>
         <td>
           <input
+            v-draft="radio.power_dbm"
             class="field number"
-            :value="radio.power_dbm"
             :aria-label="`${radio.band} GHz power, at most ${most} dBm`"
             @change="entered($event) !== null && change(radio, { power_dbm: entered($event) ?? radio.power_dbm })"
           />

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Build-ups: design values, layers with what they cost by frequency, and this job's own. */
+import { vDraft } from '@/ink/draft'
 import InkChart from '@/ink/InkChart.vue'
 import { useBuildUps } from '@/stages/useBuildUps'
 
@@ -59,8 +60,8 @@ const {
         <label v-for="(name, i) in ['2.4 GHz', '5 GHz', '6 GHz']" :key="name"
           >{{ name }}
           <input
+            v-draft="values[i]"
             class="field n"
-            :value="values[i]"
             inputmode="decimal"
             :aria-label="`Loss at ${name}`"
             @change="setValue(i, $event)"
