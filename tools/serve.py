@@ -22,20 +22,19 @@ ROOT = Path(__file__).resolve().parents[1]
 
 
 def web_command(port: int) -> list[str]:
-    """Return the command of the web server: one process that answers; a thread for every open window."""
+    """Return the command of the web server: one process that answers."""
     return [
         sys.executable,
         "-m",
-        "gunicorn",
-        "--bind",
-        f"127.0.0.1:{port}",
-        "--workers=1",
-        "--threads=48",
-        "--worker-class=gthread",
-        "--timeout=120",
-        "--graceful-timeout=2",
+        "uvicorn",
+        "--factory",
+        "--host=127.0.0.1",
+        f"--port={port}",
+        "--no-access-log",
+        "--no-server-header",
+        "--timeout-graceful-shutdown=2",
         "--log-level=warning",
-        "heathrise.api.app:create_app()",
+        "heathrise.api.front:create",
     ]
 
 

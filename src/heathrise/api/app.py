@@ -50,7 +50,7 @@ def create_app(settings: Settings | None = None) -> OpenAPI:
     )
     # A little over the picture's own limit, which answers in its own words.
     app.config["MAX_CONTENT_LENGTH"] = (
-        max(settings.picture_mb, settings.job_file_mb, settings.drawing_mb) * _MB * 2
+        max(settings.picture_mb, settings.job_file_mb, settings.drawing_mb) * _MB + 2 * _MB
     )
     app.config["MAX_FORM_MEMORY_SIZE"] = 2 * _MB
     app.extensions["settings"] = settings

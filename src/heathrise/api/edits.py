@@ -1,14 +1,12 @@
 """The one door for edits, undo and redo, and what others did."""
 
 import json
-import threading
-from collections.abc import Iterator
-from time import monotonic
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from heathrise.api.desk import Desk, Opened, opened
+from heathrise.api.desk import Opened, opened
+from heathrise.api.documented import gives
 from heathrise.api.jobs import answer
 from heathrise.api.shapes import (
     ActorQuery,
@@ -20,15 +18,9 @@ from heathrise.api.shapes import (
     StepRequest,
 )
 from heathrise.store import edits, jobs
-from heathrise.store.database import DatabaseGone
 from heathrise.store.edits import Asked, Edit, Way
-from heathrise.store.jobs import NoSuchJob
 
 blueprint = APIBlueprint("edits", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="edits")])
-# Every window asks the database; no process needs to know of another.
-_POLL_S = 0.3
-_BEAT_S = 15.0
-_STREAM_S = 600.0
 # A window that missed more changes than this opens the job anew.
 _TOLD_AT_MOST = 500
 
@@ -103,28 +95,11 @@ def since(path: SincePath, query: ActorQuery) -> Response:
     return edit_answer(job, path.revision, query.actor, "")
 
 
-@blueprint.get("/<job_id>/events")
+@blueprint.get("/<job_id>/events", responses=gives("text/event-stream"))
 def events(path: JobPath) -> Response:
-    """Stream the job's revision whenever it grows, as server-sent events."""
+    """Tell the job's revision as a server-sent event; the front door carries the stream on while it grows."""
     job = opened(path.job_id, may="see")
-    stream = Response(_revisions(job.desk, job.id), mimetype="text/event-stream")
-    stream.headers["X-Accel-Buffering"] = "no"
-    return stream
-
-
-def _revisions(here: Desk, job_id: str) -> Iterator[str]:
-    known, beat, pause = -1, monotonic(), threading.Event()
-    until = monotonic() + _STREAM_S
-    while monotonic() < until:
-        try:
-            with here.database.transaction() as session:
-                revision = jobs.revision_of(session, job_id)
-        except (DatabaseGone, NoSuchJob):
-            return
-        if revision != known:
-            known, beat = revision, monotonic()
-            yield f"event: revision\ndata: {json.dumps({'revision': revision})}\n\n"
-        elif monotonic() - beat > _BEAT_S:
-            beat = monotonic()
-            yield ": still here\n\n"
-        pause.wait(_POLL_S)
+    with job.desk.database.transaction() as session:
+        revision = jobs.revision_of(session, job.id)
+    told = f"retry: 2000\nevent: revision\ndata: {json.dumps({'revision': revision})}\n\n"
+    return Response(told, mimetype="text/event-stream", headers={"X-Accel-Buffering": "no"})
