@@ -36,7 +36,7 @@ FRAMES = """() => { window.__frames = []; let last = performance.now();
 
 def rows() -> list[Row]:
     """Serve the demo, drag an access point about, and return the table's lines."""
-    with tempfile.TemporaryDirectory() as folder, LocalDatabase(Path(folder), free_port()) as database:
+    with tempfile.TemporaryDirectory() as folder, LocalDatabase(Path(folder)) as database:
         url = database.create("bench")
         migrate(url)
         job_id = load_demo_jobs(url)[-1]

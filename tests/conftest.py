@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import pytest
 from demo.tern_lane import tern_lane
 from hypothesis import settings
-from tools.localdb import LocalDatabase, free_port
+from tools.localdb import LocalDatabase
 
 from heathrise import logs
 from heathrise.core.findings import Assessment, assess
@@ -34,7 +34,7 @@ def assessed(school: Job) -> Assessment:
 
 @pytest.fixture(scope="session")
 def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[LocalDatabase]:
-    with LocalDatabase(tmp_path_factory.mktemp("mariadb"), free_port()) as local:
+    with LocalDatabase(tmp_path_factory.mktemp("mariadb")) as local:
         yield local
 
 

@@ -1,7 +1,8 @@
 """Serve the application: `python -m tools.serve` with the demo jobs, on 127.0.0.1:8420.
 
-Brings up the private MariaDB, the tables, the demo jobs when there are none, then runs the web server, which
-starts its calculators when a job is opened, until it is interrupted.
+Brings up the private MariaDB, the tables, the demo jobs when there are none, then the web server, which starts
+its calculators when a job is opened. Each of them that ends by itself is started again, every night a backup
+is written, and all of it ends with this process, however that ends.
 """
 
 import argparse
@@ -10,20 +11,27 @@ import os
 import signal
 import subprocess
 import sys
+import threading
+import time
+from collections.abc import Callable
 from pathlib import Path
 from urllib.request import urlopen
 
 from demo.load import load_demo_jobs
 
 from heathrise.store.database import migrate
-from tools.localdb import LocalDatabase
+from tools.localdb import WITH_PARENT, LocalDatabase, holder, write_private
 
 ROOT = Path(__file__).resolve().parents[1]
+_LOOK_S = 0.5
+_BACKUP_AFTER_S = 24 * 3600
+_BACKUPS_KEPT = 14
 
 
 def web_command(port: int) -> list[str]:
     """Return the command of the web server: one process that answers."""
     return [
+        *WITH_PARENT,
         sys.executable,
         "-m",
         "uvicorn",
@@ -59,38 +67,95 @@ def wait_until_up(server: subprocess.Popen[bytes], port: int) -> None:
             raise RuntimeError(f"the web server did not start; is port {port} taken?")
 
 
-def interrupted(*_: object) -> None:
-    """Let a polite kill end like Ctrl+C, so that the database is stopped too."""
-    raise KeyboardInterrupt
+class Service:
+    """The web server over a database that runs: both are started again when they end by themselves."""
+
+    def __init__(self, database: LocalDatabase, url: str, port: int, say: Callable[[str], None] = print):
+        self.database = database
+        self.url = url
+        self.port = port
+        self._say = say
+        self.web = self._start_web()
+        self._backup: subprocess.Popen[bytes] | None = None
+
+    def _start_web(self) -> subprocess.Popen[bytes]:
+        return subprocess.Popen(web_command(self.port), env=environment(self.url), cwd=ROOT)
+
+    def look(self) -> None:
+        """Start again what has ended, and a backup when one is due."""
+        if not self.database.lives:
+            self._say("The database ended by itself; it is started again.")
+            self.database.start()
+        if self.web.poll() is not None:
+            self._say(f"The web server ended by itself ({self.web.returncode}); it is started again.")
+            self.web = self._start_web()
+        if self._backup is not None and self._backup.poll() is not None:
+            self._backup = None
+        if self._backup is None and self._backup_due():
+            self._backup = self._start_backup()
+
+    @property
+    def _backups(self) -> Path:
+        return self.database.folder / "backups"
+
+    def _backup_due(self) -> bool:
+        """Whether the newest backup, or else the database, is a day old."""
+        kept = list(self._backups.glob("*.sql.gz")) or [self.database.folder / "password"]
+        newest = max(path.stat().st_mtime for path in kept)
+        return time.time() - newest > _BACKUP_AFTER_S
+
+    def _start_backup(self) -> subprocess.Popen[bytes]:
+        self._backups.mkdir(mode=0o700, exist_ok=True)
+        command = [sys.executable, "-m", "heathrise.cli", "backup", str(self._backups)]
+        command += ["--keep", str(_BACKUPS_KEPT)]
+        return subprocess.Popen(WITH_PARENT + command, env=environment(self.url), cwd=ROOT)
+
+    def stop(self) -> None:
+        """End the web server."""
+        self.web.terminate()
+        try:
+            self.web.wait(10)
+        except subprocess.TimeoutExpired:
+            self.web.kill()
 
 
 def main() -> None:
     """Run until interrupted."""
-    signal.signal(signal.SIGTERM, interrupted)
+    ended = threading.Event()
+    for name in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
+        signal.signal(name, lambda *_: ended.set())
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--port", type=int, default=8420)
-    parser.add_argument("--database-port", type=int, default=8421)
     parser.add_argument("--folder", type=Path, default=ROOT / ".var" / "demo")
     given = parser.parse_args()
+    if (other := holder(given.port)) is not None:
+        sys.exit(
+            f"Port {given.port} is held by {other}.\n"
+            "Is Heathrise running already? Stop that one, or start this one with --port and --folder of its own."
+        )
     print("Starting the database ...", flush=True)
-    with LocalDatabase(given.folder, given.database_port) as database:
+    with LocalDatabase(given.folder) as database:
         url = database.create("heathrise")
         migrate(url)
+        _note(given.folder, url)
         print("Putting the demo jobs in where they are missing ...", flush=True)
         load_demo_jobs(url)
         print("Starting the web server ...", flush=True)
-        server = subprocess.Popen(web_command(given.port), env=environment(url), cwd=ROOT)
+        service = Service(database, url, given.port)
         try:
-            wait_until_up(server, given.port)
+            wait_until_up(service.web, given.port)
             print(
                 f"\n  Heathrise is ready: http://127.0.0.1:{given.port}\n  Stop it with Ctrl+C.\n", flush=True
             )
-            server.wait()
-        except KeyboardInterrupt:
-            pass
+            while not ended.wait(_LOOK_S):
+                service.look()
         finally:
-            server.terminate()
-            server.wait(10)
+            service.stop()
+
+
+def _note(folder: Path, url: str) -> None:
+    """Write down, for this user alone, how commands find the database."""
+    write_private(folder / "settings.env", f"HEATHRISE_DATABASE_URL='{url}'\n")
 
 
 if __name__ == "__main__":

@@ -133,7 +133,7 @@ def take_plan(page: Page, address: str, others: dict[str, str], school: str) -> 
 def main() -> None:
     """Serve the demo from an empty database and take the pictures."""
     FOLDER.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory() as folder, LocalDatabase(Path(folder), free_port()) as database:
+    with tempfile.TemporaryDirectory() as folder, LocalDatabase(Path(folder)) as database:
         url = database.create("shots")
         migrate(url)
         clinic, mill, school = load_demo_jobs(url)

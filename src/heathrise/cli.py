@@ -6,8 +6,11 @@ import click
 
 # Said here, so that the list of commands is shown without loading any of them.
 _COMMANDS = {
+    "backup": "Write a backup of the database into a folder.",
     "check": "Compute a job and print its findings and totals.",
     "coverage": "Write every access point's signal at cell centres or at given points as CSV.",
+    "doctor": "Check every job against its change log and say what is wrong.",
+    "restore": "Put a backup back in the place of the database.",
     "schema": "Print the JSON Schema of the job file.",
     "vectors": "Hold worked examples against the core; exit with 1 when one does not hold.",
 }

@@ -17,7 +17,7 @@ class Settings(BaseSettings):
 
     model_config = SettingsConfigDict(env_prefix=PREFIX, frozen=True, extra="forbid")
 
-    database_url: str = "mysql+pymysql://root@127.0.0.1:8421/heathrise?charset=utf8mb4"
+    database_url: str = "mysql+pymysql://heathrise@localhost/heathrise?charset=utf8mb4"
     host: str = "127.0.0.1"
     port: int = 8420
     web_root: Path = Path(__file__).resolve().parents[2] / "web" / "dist"

@@ -14,6 +14,7 @@ import structlog
 
 from heathrise import logs
 from heathrise.core.sums import Noun
+from heathrise.settings import settings
 from heathrise.store.database import Database
 from heathrise.work.calculators import Broke, Message, Said
 
@@ -21,9 +22,9 @@ log = structlog.get_logger(__name__)
 
 
 def main() -> None:
-    """Answer until standard input closes. Arguments: the database's address, the socket's path."""
+    """Answer until standard input closes. Argument: the socket's path; the settings name the database."""
     logs.configure()
-    database_url, path = sys.argv[1:3]
+    database_url, path = settings().database_url, sys.argv[1]
     # Loaded after the socket is there, so that whoever waits for it waits for the work, not for a file.
     with Listener(path, "AF_UNIX", backlog=64) as listener:
         threading.Thread(target=_end_with_parent, daemon=True).start()

@@ -22,6 +22,7 @@ from typing import NamedTuple, Protocol
 import structlog
 
 from heathrise.core.sums import Noun
+from heathrise.settings import PREFIX
 from heathrise.store.database import Database
 
 log = structlog.get_logger(__name__)
@@ -146,9 +147,10 @@ class _Process:
     def __init__(self, database_url: str, path: Path):
         path.unlink(missing_ok=True)
         self.path = path
-        command = [sys.executable, "-m", "heathrise.work.calculator", database_url, str(path)]
-        # Our own interpreter and module; the address comes from the settings.
-        self._running = subprocess.Popen(command, stdin=subprocess.PIPE, env=os.environ)
+        command = [sys.executable, "-m", "heathrise.work.calculator", str(path)]
+        # The address has a password in it: it goes by the environment, which other users cannot read.
+        environment = os.environ | {f"{PREFIX}DATABASE_URL": database_url}
+        self._running = subprocess.Popen(command, stdin=subprocess.PIPE, env=environment)
         self.pid = self._running.pid
         log.info("calculator_started", pid=self.pid)
 
