@@ -118,9 +118,11 @@ class LocalDatabase:
         for _ in range(_TRIES):
             if self._server is None or self._server.poll() is not None:
                 raise RuntimeError(f"MariaDB did not start; see {self.folder / 'mariadb.log'}")
-            with contextlib.suppress(pymysql.err.OperationalError):
-                self.execute("select 1")
-                return
+            # Asked plainly first: the driver leaves a socket behind that nobody listens to.
+            if _listens(self.socket):
+                with contextlib.suppress(pymysql.err.OperationalError):
+                    self.execute("select 1")
+                    return
             with contextlib.suppress(subprocess.TimeoutExpired):
                 self._server.wait(_READY_S / _TRIES)
         raise RuntimeError("MariaDB did not answer within a minute")
@@ -150,6 +152,11 @@ def _find(name: str) -> str:
     if path is None:
         raise RuntimeError(f"{name} is missing; run: make setup")
     return path
+
+
+def _listens(path: Path) -> bool:
+    with socket.socket(socket.AF_UNIX) as probe:
+        return probe.connect_ex(str(path)) == 0
 
 
 def write_private(path: Path, text: str) -> None:

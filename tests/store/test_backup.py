@@ -15,6 +15,7 @@ from heathrise.store.database import Database
 from heathrise.store.doctor import examine
 from heathrise.store.edits import Asked, Edit, commit_edit, step_back
 from heathrise.store.jobs import create_job, load_job, new_id, told_since
+from heathrise.store.tables import ElementRow
 
 ANNA = new_id()
 
@@ -59,11 +60,11 @@ def test_a_backup_comes_back_whole_with_its_history(database, url, kept, tmp_pat
         assert told_since(session, kept.id, kept.revision + 1, back.revision, 500) is None, (
             "a window that saw what is lost opens the job anew"
         )
-        label = session.scalar(
-            text(f"select json_value(body, '$.label') from `{before}`.element where id = :id"),
-            {"id": kept.job.of(AccessPoint)[0].id},
-        )
+        session.execute(text(f"use `{before}`"))
+        label = session.get_one(ElementRow, (kept.id, kept.job.of(AccessPoint)[0].id)).body["label"]
         assert label == "Lost again", "what was there is kept beside it"
+    database.engine.dispose()
+    with database.transaction() as session:
         assert step_back(session, kept.id, Asked(new_id(), ANNA), "undo")[0].revision == back.revision + 1
     rename(database, back, "Goes on")
     assert now(database, kept).job.of(AccessPoint)[0].label == "Goes on"

@@ -14,9 +14,10 @@ from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 
-from sqlalchemy import URL, Engine, create_engine, inspect, make_url, text
+from sqlalchemy import URL, Engine, create_engine, inspect, make_url, text, update
 
 from heathrise.store.database import migrate
+from heathrise.store.tables import JobRow
 
 ENDING = ".sql.gz"
 # No browser was ever so far ahead: every open window sees that its history is gone and opens its job anew.
@@ -151,7 +152,8 @@ def _say(engine: Engine, *statements: str) -> None:
 def _leap(engine: Engine, name: str) -> None:
     """Move every job's revision ahead, so that no window takes what was lost for what is there."""
     with engine.begin() as connection:
-        connection.execute(text(f"update `{name}`.job set revision = revision + {_LEAP}, changed = changed"))
+        connection.execute(text(f"use `{name}`"))
+        connection.execute(update(JobRow).values(revision=JobRow.revision + _LEAP, changed=JobRow.changed))
 
 
 def _swap(engine: Engine, target: str, fresh: str, before: str) -> None:
