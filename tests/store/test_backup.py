@@ -66,7 +66,7 @@ def test_a_backup_comes_back_whole_with_its_history(database, url, kept, tmp_pat
     database.engine.dispose()
     with database.transaction() as session:
         assert step_back(session, kept.id, Asked(new_id(), ANNA), "undo")[0].revision == back.revision + 1
-    rename(database, back, "Goes on")
+    rename(database, now(database, kept), "Goes on")
     assert now(database, kept).job.of(AccessPoint)[0].label == "Goes on"
 
 
