@@ -23,7 +23,7 @@ class Settings(BaseSettings):
     web_root: Path = Path(__file__).resolve().parents[2] / "web" / "dist"
     picture_mb: int = 30
     picture_megapixels: int = 40
-    job_file_mb: int = 30
+    job_file_mb: int = 40
     drawing_mb: int = 60
     # Processes that compute beside the web process; none computes in it.
     calculators: int = 0

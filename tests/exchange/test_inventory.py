@@ -12,11 +12,12 @@ from openpyxl import Workbook
 from heathrise.core.site.brief import OpenQuestion
 from heathrise.exchange.inventory import number_of, read_inventory
 from heathrise.exchange.questions import questions_pdf, questions_text
+from heathrise.exchange.rows import table_rows
 from heathrise.exchange.unreadable import Unreadable
 
 
 def rows(body: bytes) -> list[tuple[str, int, str | None]]:
-    return [(d.what, d.count, d.device) for d in read_inventory(body).devices]
+    return [(d.what, d.count, d.device) for d in read_inventory(table_rows(body)).devices]
 
 
 EXPECTED = [("Laptops", 24, "laptop"), ("Überwachungskamera", 3, None), ("Handheld scanner", 1234, "scanner")]
@@ -60,7 +61,9 @@ def test_a_workbook():
 
 
 def test_rows_that_make_no_sense_are_named_and_left_out():
-    found = read_inventory(b"Device,Count\nLaptops,24\n,3\nTablets,many\nPhones,-2\nCameras,999999\n")
+    found = read_inventory(
+        table_rows(b"Device,Count\nLaptops,24\n,3\nTablets,many\nPhones,-2\nCameras,999999\n")
+    )
     assert [d.what for d in found.devices] == ["Laptops"]
     assert [s.what.split(":")[0] for s in found.skipped] == ["row 3", "row 4", "row 5", "row 6"]
     assert {s.why for s in found.skipped} == {"no name", "no count from 0 to 100,000"}
@@ -69,7 +72,7 @@ def test_rows_that_make_no_sense_are_named_and_left_out():
 @pytest.mark.parametrize("body", [b"PK\x03\x04broken", b"\x7fELF\x00\x00\x01", b"a,1\n" * 6000])
 def test_what_is_no_list_says_so(body):
     with pytest.raises(Unreadable):
-        read_inventory(body)
+        read_inventory(table_rows(body))
 
 
 def test_nothing_is_nothing():
@@ -81,7 +84,7 @@ def test_nothing_is_nothing():
 @given(st.binary(max_size=300))
 def test_any_bytes_are_read_or_refused_in_words(body):
     try:
-        found = read_inventory(body)
+        found = read_inventory(table_rows(body))
     except Unreadable as error:
         assert str(error)
     else:

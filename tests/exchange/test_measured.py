@@ -10,6 +10,7 @@ from openpyxl import Workbook
 from heathrise.core.edit import apply
 from heathrise.core.job import Antenna, Neighbour, SurveyPoint
 from heathrise.exchange.measured import read_antenna, read_scan, read_survey
+from heathrise.exchange.rows import table_rows
 from heathrise.exchange.unreadable import Unreadable
 from heathrise.store.jobs import new_id
 from tests.house import House
@@ -22,7 +23,7 @@ def house():
 
 
 def survey(text):
-    return read_survey(text.encode(), house(), new_id)
+    return read_survey(table_rows(text.encode()), house(), new_id)
 
 
 @pytest.mark.parametrize(
@@ -50,7 +51,7 @@ def test_a_workbook_is_a_survey_too():
         book.active.append(row)
     out = io.BytesIO()
     book.save(out)
-    assert read_survey(out.getvalue(), house(), new_id).taken == 1
+    assert read_survey(table_rows(out.getvalue()), house(), new_id).taken == 1
 
 
 @pytest.mark.parametrize(
@@ -88,10 +89,8 @@ def test_a_table_that_is_none_is_refused(text, words):
 
 
 def test_a_scan_takes_neighbours_and_guesses_their_band_from_the_channel():
-    found = read_scan(
-        b"bssid,channel,rssi,width\n02:00:00:00:00:01,6,-71,\n02:00:00:00:00:02,36,-80,80\nx,400,-60,\n",
-        new_id,
-    )
+    text = b"bssid,channel,rssi,width\n02:00:00:00:00:01,6,-71,\n02:00:00:00:00:02,36,-80,80\nx,400,-60,\n"
+    found = read_scan(table_rows(text), new_id)
     rows = [put.element for put in found.operations]
     assert all(isinstance(row, Neighbour) for row in rows)
     assert [(r.band, r.channel, r.width_mhz) for r in rows] == [("2.4", 6, 20), ("5", 36, 80)]
@@ -106,7 +105,7 @@ PATTERN = "cut,angle,gain\n" + "".join(
 
 
 def test_a_pattern_is_brought_under_its_own_peak():
-    (put,) = read_antenna(PATTERN.encode(), "Sector 8.csv", new_id).operations
+    (put,) = read_antenna(table_rows(PATTERN.encode()), "Sector 8.csv", new_id).operations
     antenna = put.element
     assert isinstance(antenna, Antenna)
     assert antenna.code == "own-sector-8"
@@ -124,16 +123,16 @@ def test_a_pattern_is_brought_under_its_own_peak():
 )
 def test_a_pattern_with_gaps_or_nothing_is_refused(text, words):
     with pytest.raises(Unreadable, match=words):
-        read_antenna(text.encode(), "x.csv", new_id)
+        read_antenna(table_rows(text.encode()), "x.csv", new_id)
 
 
 @given(st.text(max_size=300))
 @settings(max_examples=60, deadline=None)
 def test_any_text_is_read_or_refused_in_words(text):
     for read in (
-        lambda b: read_survey(b, house(), new_id),
-        lambda b: read_scan(b, new_id),
-        lambda b: read_antenna(b, "a", new_id),
+        lambda b: read_survey(table_rows(b), house(), new_id),
+        lambda b: read_scan(table_rows(b), new_id),
+        lambda b: read_antenna(table_rows(b), "a", new_id),
     ):
         try:
             assert read(f"x,y,point,dbm,channel,cut,angle,gain\n{text}".encode()).taken >= 0

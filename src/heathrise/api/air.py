@@ -12,8 +12,11 @@ from heathrise.api.documented import answers_with
 from heathrise.api.shapes import JobPath
 from heathrise.core.job import Band, Id, LinkDirection
 from heathrise.core.sums import Noun
+from heathrise.exchange.rows import table_rows
 from heathrise.exchange.unreadable import Unreadable
+from heathrise.exchange.words import one_line
 from heathrise.work.asking import Nothing, PlaceAsked, PrintAsked, TableAsked, TerrainAsked
+from heathrise.work.bounded import TABLE_S, bounded
 
 blueprint = APIBlueprint("air", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="air")])
 _MOST_BYTES = 5_000_000
@@ -76,7 +79,8 @@ def _read(form: MeasuredForm) -> TableAsked:
         body = bytes(form.file.read(_MOST_BYTES + 1))
     if len(body) > _MOST_BYTES:
         raise Unreadable(f"the table is larger than {_MOST_BYTES // 1_000_000} MB; send a part of it.")
-    return TableAsked(body=body, name=form.file.filename or "")
+    rows = bounded("the table", TABLE_S, table_rows, body)
+    return TableAsked.model_construct(rows=rows, name=one_line(form.file.filename or "", ""))
 
 
 @blueprint.get("/<job_id>/air/compared", responses=answers_with("core.radio.learning:Compared"))

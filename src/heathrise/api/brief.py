@@ -12,9 +12,12 @@ from heathrise.api.jobs import answer, firm_practice
 from heathrise.api.shapes import JobPath
 from heathrise.core.job import Practice
 from heathrise.core.sums import Noun
+from heathrise.exchange.rows import table_rows
 from heathrise.exchange.unreadable import Unreadable
+from heathrise.exchange.words import one_line
 from heathrise.store import imports
 from heathrise.work.asking import PracticeAsked, TableAsked
+from heathrise.work.bounded import TABLE_S, bounded
 
 blueprint = APIBlueprint("brief", __name__, url_prefix="/api", abp_tags=[Tag(name="brief")])
 _MOST_BYTES = 5_000_000
@@ -42,7 +45,10 @@ def inventory(path: JobPath, form: InventoryForm) -> Response:
         body = bytes(form.file.read(_MOST_BYTES + 1))
     if len(body) > _MOST_BYTES:
         raise Unreadable("the list has more than 5 MB; that is no device list.")
-    return job.ask("brief.inventory", TableAsked(body=body, name=form.file.filename or ""))
+    rows = bounded("the list", TABLE_S, table_rows, body)
+    return job.ask(
+        "brief.inventory", TableAsked.model_construct(rows=rows, name=one_line(form.file.filename or "", ""))
+    )
 
 
 @blueprint.get("/firm/practice", responses={200: FirmPractice})

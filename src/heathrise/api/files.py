@@ -1,6 +1,5 @@
 """Files in and out: pictures, job files, the kit list, the settings."""
 
-import hashlib
 from contextlib import closing
 from typing import Literal, cast
 
@@ -8,20 +7,24 @@ from flask import Response, current_app, make_response, request
 from flask_openapi3 import APIBlueprint, FileStorage, Tag
 from pydantic import BaseModel, Field
 
-from heathrise.api.desk import desk, opened
-from heathrise.api.jobs import answer, state
-from heathrise.api.shapes import JobPath, JobState, PictureAnswer, PicturePath
+from heathrise.api.desk import opened
+from heathrise.api.jobs import answer
+from heathrise.api.shapes import JobBrought, JobPath, PictureAnswer, PicturePath
 from heathrise.core.job import Attachment, Id, Job
-from heathrise.exchange.jobfile import read_job, write_job
-from heathrise.exchange.pictures import NotAPicture, read_picture
+from heathrise.exchange.jobfile import NotAJobFile, write_job
+from heathrise.exchange.pictures import NotAPicture
+from heathrise.exchange.words import one_line
 from heathrise.settings import Settings
-from heathrise.store import attachments, jobs
+from heathrise.store import attachments
 from heathrise.store.jobs import new_id
-from heathrise.store.tables import AttachmentRow
 from heathrise.work.asking import Nothing, PlanFileAsked, QuestionsAsked
+from heathrise.work.bounded import bounded
+from heathrise.work.bringing import bring_in, picture_row
 
 blueprint = APIBlueprint("files", __name__, url_prefix="/api", abp_tags=[Tag(name="files")])
 _MB = 1_000_000
+_PICTURE_S = 60
+_JOB_FILE_S = 90
 
 
 class PlanPath(BaseModel):
@@ -61,22 +64,6 @@ def _file_name(job: Job, ending: str) -> str:
     return f"{'-'.join(filter(None, plain.split('-'))) or 'job'}.{ending}"
 
 
-def _picture_row(
-    job_id: str, attachment_id: str, name: str, body: bytes, page: int = 1
-) -> tuple[AttachmentRow, int]:
-    picture = read_picture(body, _settings().picture_megapixels, page)
-    row = AttachmentRow(
-        id=attachment_id,
-        job_id=job_id,
-        name=name[:200],
-        sha256=hashlib.sha256(picture.png).hexdigest(),
-        width_px=picture.width_px,
-        height_px=picture.height_px,
-        body=picture.png,
-    )
-    return row, picture.pages
-
-
 @blueprint.post("/jobs/<job_id>/pictures", responses={201: PictureAnswer})
 def upload(path: JobPath, form: PictureForm) -> Response:
     """Keep a floor-plan picture: PNG, JPEG, or one page of a PDF."""
@@ -87,7 +74,15 @@ def upload(path: JobPath, form: PictureForm) -> Response:
             f"the picture has {len(body) / _MB:.1f} MB; {_settings().picture_mb} MB is the most"
         )
     job = opened(path.job_id, may="edit")
-    row, pages = _picture_row(path.job_id, new_id(), form.file.filename or "", body, form.page)
+    given = (
+        path.job_id,
+        new_id(),
+        one_line(form.file.filename or "", ""),
+        body,
+        _settings().picture_megapixels,
+        form.page,
+    )
+    row, pages = bounded("the picture", _PICTURE_S, picture_row, *given)
     with job.desk.database.transaction() as session:
         kept_id = attachments.keep_attachment(session, row)
     found = PictureAnswer(attachment_id=kept_id, width_px=row.width_px, height_px=row.height_px, pages=pages)
@@ -149,13 +144,12 @@ def export_questions(path: QuestionsPath) -> Response:
     return opened(path.job_id, may="see").ask("export.questions", QuestionsAsked(ending=path.ending))
 
 
-@blueprint.post("/import", responses={201: JobState})
+@blueprint.post("/import", responses={201: JobBrought})
 def import_job() -> Response:
     """Make a job from a job file sent as the body."""
-    job = read_job(request.get_data())
-    with desk().database.transaction() as session:
-        kept = jobs.create_job(session, job.model_copy(update={"attachments": ()}))
-        for item in job.attachments:
-            row, _ = _picture_row(kept.id, item.id, item.name, item.png)
-            attachments.keep_attachment(session, row)
-    return answer(state(kept).model_dump_json(), kept.revision, 201)
+    body = request.get_data()
+    if len(body) > _settings().job_file_mb * _MB:
+        raise NotAJobFile(f"the file has {len(body) / _MB:.1f} MB; {_settings().job_file_mb} MB is the most")
+    given = (_settings().database_url, body, _settings().picture_megapixels)
+    made = bounded("the job file", _JOB_FILE_S, bring_in, *given)
+    return answer(JobBrought(**made._asdict()).model_dump_json(), 0, 201)

@@ -24,6 +24,7 @@ from heathrise.core.site.proposal import Role
 from heathrise.core.sums import Noun, Sum
 from heathrise.exchange.readings import Reading, ReadingChoices
 from heathrise.exchange.unreadable import Unreadable
+from heathrise.exchange.words import one_line
 from heathrise.settings import Settings
 from heathrise.store import attachments, edits, imports, jobs
 from heathrise.store.edits import Edit
@@ -132,7 +133,7 @@ def begin(path: JobPath, form: ImportForm) -> Response:
                 "megapixels": _settings().picture_megapixels,
             }
         )
-        name = form.file.filename or "Drawing"
+        name = one_line(form.file.filename or "", "Drawing")
         row = imports.begin(session, path.job_id, name, body, asked.model_dump(mode="json"))
         response = _state(session, row)
     reading.start(_settings().database_url, row.id, row.turn)

@@ -12,6 +12,7 @@ from flask import json as flask_json
 from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException
 
+from heathrise import logs
 from heathrise.core.edit import EditError
 from heathrise.core.library import UnknownItem
 from heathrise.core.site.actions import NotPossible
@@ -21,6 +22,7 @@ from heathrise.exchange.unreadable import Unreadable
 from heathrise.store.database import DatabaseGone
 from heathrise.store.edits import Conflict, NothingToUndo
 from heathrise.store.jobs import InBin, NoSuchJob
+from heathrise.work.bounded import Busy
 from heathrise.work.calculators import Broke, CalculatorGone
 
 log = structlog.get_logger(__name__)
@@ -106,11 +108,22 @@ def register(app: Flask) -> None:
         response.headers["Retry-After"] = "2"
         return response
 
+    @app.errorhandler(Busy)
+    def _busy(error: Busy) -> Response:
+        text = str(error)
+        response = problem(503, "Busy", f"{text[:1].upper()}{text[1:]}", why="busy")
+        response.headers["Retry-After"] = "30"
+        return response
+
     @app.errorhandler(Broke)
     def _broke(error: Broke) -> Response:
         log.error("calculator_broke", detail=str(error))
         words = "Something went wrong on our side; it is in the log. What was saved before is safe."
         return problem(500, "Our mistake", words)
+
+    @app.errorhandler(RecursionError)
+    def _deep(_: RecursionError) -> Response:
+        return problem(400, "Not understood", f"What was sent is nested deeper than anything here. {SAFE}")
 
     @app.errorhandler(HTTPException)
     def _http(error: HTTPException) -> Response:
@@ -120,6 +133,6 @@ def register(app: Flask) -> None:
 
     @app.errorhandler(Exception)
     def _unexpected(error: Exception) -> Response:
-        log.exception("unexpected", path=request.path, kind=type(error).__name__)
+        log.error("unexpected", path=request.path, **logs.where(error))
         words = "Something went wrong on our side; it is in the log. What was saved before is safe."
         return problem(500, "Our mistake", words)

@@ -11,7 +11,7 @@ from heathrise.core.merging import Clash, Settlement
 from heathrise.core.sums import Noun
 
 # An edit larger than this is cut: it takes longer to keep than anybody waits.
-MOST_OPERATIONS = 20_000
+MOST_OPERATIONS = 15_000
 
 
 class JobPath(Noun):
@@ -79,6 +79,14 @@ class JobState(Noun):
     name: str
     revision: int
     elements: tuple[Element, ...]
+
+
+class JobBrought(Noun):
+    """A job that was made of a file."""
+
+    id: Id
+    name: str
+    elements: int
 
 
 class EditRequest(Noun):

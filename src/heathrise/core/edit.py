@@ -5,8 +5,8 @@ removes what cannot stand without it (a wall's doors, a storey's walls), and the
 all of it back.
 """
 
-from collections.abc import Iterator, Sequence
-from itertools import count
+from collections.abc import Iterable, Iterator, Sequence
+from itertools import count, groupby
 from typing import Annotated, Literal, NamedTuple
 
 from pydantic import Field
@@ -23,6 +23,7 @@ from heathrise.core.job import (
     Job,
     Link,
     Space,
+    Storey,
     Wall,
     references,
 )
@@ -32,6 +33,8 @@ from heathrise.core.sums import Noun
 SHEET_EDGE_M = 300.0
 # Halls are higher than the storey they stand on.
 TALLEST_ROOM_M = 12.0
+# What goes with a removal is followed through the whole job each time.
+MOST_TURNS = 200
 
 
 class EditError(ValueError):
@@ -150,23 +153,33 @@ def apply(job: Job, operations: Sequence[Operation]) -> Edited:
 
 def _steps(elements: dict[str, Element], operations: Sequence[Operation]) -> Iterator[list[Operation]]:
     """Yield what each operation takes; removals one after another are followed up together."""
-    at = 0
-    while at < len(operations):
-        roots: list[str] = []
-        for operation in operations[at:]:
-            if not isinstance(operation, Remove):
-                break
-            if operation.id not in elements:
-                raise EditError(f"element {operation.id} is not in the job, so it cannot be removed")
-            roots.append(operation.id)
-        if roots:
-            if len(set(roots)) < len(roots):
-                raise EditError("an element is removed twice in one edit")
-            yield _cascade(elements, roots, _holders(elements))
-            at += len(roots)
-        else:
-            yield [operations[at]]
-            at += 1
+    turns = 0
+    for removals, some in groupby(operations, lambda operation: isinstance(operation, Remove)):
+        if not removals:
+            yield from ([put] for put in some)
+            continue
+        turns += 1
+        if turns > MOST_TURNS:
+            raise EditError(
+                f"an edit may turn from adding to removing {MOST_TURNS} times; remove together what goes"
+            )
+        yield _cascade(elements, _roots(elements, some), _holders(elements))
+
+
+def _roots(elements: dict[str, Element], removals: Iterable[Operation]) -> list[str]:
+    """Return the ids that removals name. Raises EditError for one that is not there, or is named twice."""
+    roots: dict[str, None] = {}
+    for step in removals:
+        if not isinstance(step, Remove) or step.id not in elements:
+            raise EditError(f"element {_id_of(step)} is not in the job, so it cannot be removed")
+        if step.id in roots:
+            raise EditError("an element is removed twice in one edit")
+        roots[step.id] = None
+    return list(roots)
+
+
+def _id_of(step: Operation) -> str:
+    return step.element.id if isinstance(step, Put) else step.id
 
 
 def _with_order(elements: dict[str, Element], step: Operation, orders: Iterator[int]) -> Operation:
@@ -224,30 +237,36 @@ def _checked(job: Job, elements: dict[str, Element], touched: Sequence[Element],
         new.check_references(new.elements if everything else touched)
     except ValueError as error:
         raise EditError(str(error)) from error
-    for element in touched:
-        if isinstance(element, AccessPoint):
-            _check_place(new, element)
+    _check_places(new, [element for element in touched if isinstance(element, AccessPoint)])
     return new
 
 
-def _check_place(job: Job, point: AccessPoint) -> None:
+def _check_places(job: Job, points: Sequence[AccessPoint]) -> None:
     """Raise EditError for an access point above every storey or far off the sheet."""
-    storey = next(s for s in job.storeys if s.id == point.storey_id)
-    top_m = storey.ceiling_m + storey.void_m
-    if point.mount != "outdoor" and point.height_m > max(top_m, TALLEST_ROOM_M):
-        raise EditError(
-            f"access point {point.label} is {point.height_m:.1f} m above the floor of {storey.label}, "
-            f"which is {top_m:.1f} m high: it stands outside every storey"
-        )
+    if not points:
+        return
+    storeys = {storey.id: storey for storey in job.storeys}
+    for point in points:
+        _check_height(storeys[point.storey_id], point)
     drawn = [p for wall in job.of(Wall) for p in (wall.a, wall.b)]
     drawn += [p for space in job.of(Space) for p in space.outline]
     if not drawn:
         return
     for axis in ("x_m", "y_m"):
         values = [getattr(p, axis) for p in drawn]
-        value = getattr(point.at, axis)
-        if not min(values) - SHEET_EDGE_M <= value <= max(values) + SHEET_EDGE_M:
-            raise EditError(
-                f"access point {point.label} at {point.at.x_m:.1f}, {point.at.y_m:.1f} m stands "
-                f"outside every storey, more than {SHEET_EDGE_M:.0f} m from anything drawn"
-            )
+        first, last = min(values) - SHEET_EDGE_M, max(values) + SHEET_EDGE_M
+        for point in points:
+            if not first <= getattr(point.at, axis) <= last:
+                raise EditError(
+                    f"access point {point.label} at {point.at.x_m:.1f}, {point.at.y_m:.1f} m stands "
+                    f"outside every storey, more than {SHEET_EDGE_M:.0f} m from anything drawn"
+                )
+
+
+def _check_height(storey: Storey, point: AccessPoint) -> None:
+    top_m = storey.ceiling_m + storey.void_m
+    if point.mount != "outdoor" and point.height_m > max(top_m, TALLEST_ROOM_M):
+        raise EditError(
+            f"access point {point.label} is {point.height_m:.1f} m above the floor of {storey.label}, "
+            f"which is {top_m:.1f} m high: it stands outside every storey"
+        )

@@ -6,7 +6,7 @@ from heathrise.core.job import DeviceCount
 from heathrise.core.library import library
 from heathrise.core.site.proposal import Skipped
 from heathrise.core.sums import Noun
-from heathrise.exchange.rows import number_of, table_rows
+from heathrise.exchange.rows import Rows, number_of
 from heathrise.exchange.unreadable import Unreadable
 
 _MOST_ROWS = 5000
@@ -21,15 +21,8 @@ class Inventory(Noun):
     skipped: tuple[Skipped, ...]
 
 
-def read_inventory(body: bytes) -> Inventory:
-    """Return device counts from CSV, tab-separated text or XLSX.
-
-    Raises
-    ------
-    Unreadable
-        If the file is neither, or unpacks to far more than it should.
-    """
-    rows = table_rows(body, _MOST_ROWS)
+def read_inventory(rows: Rows) -> Inventory:
+    """Return device counts from a table's rows. Raises Unreadable when they are too many."""
     if len(rows) > _MOST_ROWS:
         raise Unreadable(f"the list has {len(rows)} rows; {_MOST_ROWS} is the most.")
     return _understood(rows)

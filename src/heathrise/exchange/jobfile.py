@@ -8,8 +8,12 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from heathrise.core.job import JOB_FORMAT, SCHEMA_VERSION, Job
+from heathrise.core.job import ELEMENT, JOB_FORMAT, SCHEMA_VERSION, Job
 from heathrise.core.job.turning import turn_job
+
+# So many elements may be wrong before the rest is no longer looked at, and so many complaints are told.
+_MOST_WRONG = 20
+_TOLD = 4
 
 
 class NotAJobFile(ValueError):
@@ -43,16 +47,46 @@ def read_job(text: str | bytes) -> Job:
             "Open it with a newer release."
         )
     try:
-        return Job.model_validate(turn_job(body) if version == 1 else body)
+        whole = turn_job(body) if version == 1 else body
+        _check_elements(whole)
+        return Job.model_validate(whole)
     except ValidationError as error:
         raise NotAJobFile(f"the job file breaks its schema: {in_words(error)}") from error
+    except (TypeError, KeyError, AttributeError, RecursionError) as error:
+        raise NotAJobFile("the job file breaks its schema: it is not built as a job is") from error
 
 
-def in_words(error: ValidationError) -> str:
+def _check_elements(body: dict[str, Any]) -> None:
+    """Look at the elements one by one and stop at the twentieth that is wrong.
+
+    Checked all together, a file of a million wrong ones would tell of each.
+
+    Raises
+    ------
+    NotAJobFile
+        With the first few complaints and how many there were until then.
+    """
+    elements = body.get("elements")
+    complaints: list[str] = []
+    for number, element in enumerate(elements if isinstance(elements, list) else ()):
+        try:
+            ELEMENT.validate_python(element)
+        except ValidationError as error:
+            complaints.append(in_words(error, f"elements.{number}.", 1))
+            if len(complaints) == _MOST_WRONG:
+                break
+    if complaints:
+        more = len(complaints) - _TOLD
+        stop = " or more" if len(complaints) == _MOST_WRONG else ""
+        also = f"; and {more}{stop} others" if more > 0 else ""
+        raise NotAJobFile(f"the job file breaks its schema: {'; '.join(complaints[:_TOLD])}{also}")
+
+
+def in_words(error: ValidationError, at: str = "", most: int = _TOLD) -> str:
     """Return the first few complaints of a validation, each with its place."""
     words = []
-    for complaint in error.errors()[:4]:
-        place = ".".join(str(part) for part in complaint["loc"])
+    for complaint in error.errors(include_url=False, include_input=False)[:most]:
+        place = at + ".".join(str(part) for part in complaint["loc"])
         message = complaint["msg"].removeprefix("Value error, ")
         words.append(f"{place}: {message}" if place else message)
     more = error.error_count() - len(words)

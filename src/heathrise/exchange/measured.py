@@ -21,7 +21,7 @@ from heathrise.core.job import (
 )
 from heathrise.core.site.proposal import Skipped
 from heathrise.core.sums import Noun
-from heathrise.exchange.rows import number_of, table_rows
+from heathrise.exchange.rows import Rows, number_of
 from heathrise.exchange.unreadable import Unreadable
 
 NewId = Callable[[], str]
@@ -54,8 +54,7 @@ class Measured(Noun):
 class _Table:
     """Rows by what their columns mean."""
 
-    def __init__(self, body: bytes, wanted: Sequence[str], must: Sequence[str]):
-        rows = table_rows(body, _MOST_ROWS)
+    def __init__(self, rows: Rows, wanted: Sequence[str], must: Sequence[str]):
         if len(rows) > _MOST_ROWS:
             raise Unreadable(f"the list has {len(rows)} rows; {_MOST_ROWS} is the most.")
         if not rows:
@@ -82,7 +81,7 @@ class _Table:
             self.skipped.append(Skipped(what=f"row {number}: {' '.join(row)[:60]}", count=1, why=why))
 
 
-def read_survey(body: bytes, job: Job, new_id: NewId) -> Measured:
+def read_survey(rows: Rows, job: Job, new_id: NewId) -> Measured:
     """Return survey points; columns storey, x, y, point, band, dBm, and a time when there is one.
 
     Raises
@@ -90,7 +89,7 @@ def read_survey(body: bytes, job: Job, new_id: NewId) -> Measured:
     Unreadable
         If the file is no table, or a column is missing.
     """
-    table = _Table(body, ("storey", "x", "y", "point", "band", "dbm", "at"), ("x", "y", "point", "dbm"))
+    table = _Table(rows, ("storey", "x", "y", "point", "band", "dbm", "at"), ("x", "y", "point", "dbm"))
     storeys = {storey.label.lower(): storey for storey in job.of(Storey)}
     points = {point.label.lower(): point for point in job.of(AccessPoint)}
     seen: set[tuple[str, ...]] = set()
@@ -167,7 +166,7 @@ def _time(text: str) -> datetime | None:
     return found if found.tzinfo else found.replace(tzinfo=UTC)
 
 
-def read_scan(body: bytes, new_id: NewId) -> Measured:
+def read_scan(rows: Rows, new_id: NewId) -> Measured:
     """Return neighbours; columns name or BSSID, band, channel, dBm, and width when there is one.
 
     Raises
@@ -175,7 +174,7 @@ def read_scan(body: bytes, new_id: NewId) -> Measured:
     Unreadable
         As `read_survey`.
     """
-    table = _Table(body, ("point", "band", "channel", "dbm", "width"), ("channel", "dbm"))
+    table = _Table(rows, ("point", "band", "channel", "dbm", "width"), ("channel", "dbm"))
     found: list[Operation] = []
     for number, row in enumerate(table.rows, start=2):
         try:
@@ -203,7 +202,7 @@ def _neighbour(table: _Table, row: list[str], new_id: NewId, number: int) -> Nei
     return Neighbour.model_validate(body)
 
 
-def read_antenna(body: bytes, name: str, new_id: NewId) -> Measured:
+def read_antenna(rows: Rows, name: str, new_id: NewId) -> Measured:
     """Return an antenna pattern; columns cut (azimuth or elevation), angle, gain in dB.
 
     Gains are brought under their own peak.
@@ -213,7 +212,7 @@ def read_antenna(body: bytes, name: str, new_id: NewId) -> Measured:
     Unreadable
         If the file is no table, a cut is missing, has gaps, or cannot be a pattern.
     """
-    table = _Table(body, ("cut", "angle", "gain"), ("cut", "angle", "gain"))
+    table = _Table(rows, ("cut", "angle", "gain"), ("cut", "angle", "gain"))
     cuts: dict[str, dict[float, float]] = {"azimuth": {}, "elevation": {}}
     for number, row in enumerate(table.rows, start=2):
         which = next((c for c in cuts if c.startswith(table.cell(row, "cut").lower()[:2] or "-")), None)

@@ -8,6 +8,7 @@ from PIL import Image, ImageOps
 
 _PDF_DPI = 150
 _MEGAPIXEL = 1_000_000
+_MOST_SIDE_PX = 30_000
 # Line drawings pack nearly as small at the quickest level, in a fifth of the time.
 _PNG_LEVEL = 1
 
@@ -54,6 +55,10 @@ def open_picture(body: bytes, megapixels: int, page: int = 1) -> tuple[Image.Ima
 
 
 def _check_size(width: int, height: int, megapixels: int) -> None:
+    if max(width, height) > _MOST_SIDE_PX:
+        raise NotAPicture(
+            f"the picture is {width} by {height} pixels; {_MOST_SIDE_PX} is the most along a side. No plan is so long."
+        )
     if width * height > megapixels * _MEGAPIXEL:
         raise NotAPicture(
             f"the picture has {width * height / _MEGAPIXEL:.1f} megapixels; {megapixels} is the "

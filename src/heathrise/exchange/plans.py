@@ -8,6 +8,7 @@ from xml.etree import ElementTree
 from PIL import Image, ImageDraw, ImageFont
 
 from heathrise.core.job import AccessPoint, Equipment, Job, OnSheet, Opening, Point, Rack, Space, Wall
+from heathrise.exchange.words import svg_text
 
 _LAYERS = (
     ("HR-WALL", 7),
@@ -154,7 +155,7 @@ def write_svg(job: Job, storey_id: str) -> str:
         }
         ElementTree.SubElement(groups[thing.layer], "circle", circle)
         _svg_text(groups[thing.layer], thing.at.x_m + 0.25, thing.at.y_m, thing.label)
-    return '<?xml version="1.0" encoding="UTF-8"?>\n' + ElementTree.tostring(root, encoding="unicode") + "\n"
+    return svg_text(root)
 
 
 def _svg_text(group: ElementTree.Element, x: float, y: float, words: str) -> None:

@@ -2,11 +2,15 @@
 
 import csv
 import io
+import lzma
 import re
 import warnings
 import zipfile
+import zlib
+from itertools import islice
 
 from charset_normalizer import from_bytes
+from defusedxml import DefusedXmlException
 from openpyxl import load_workbook
 from openpyxl.utils.exceptions import InvalidFileException
 
@@ -14,9 +18,12 @@ from heathrise.core.library import limit
 from heathrise.exchange.unreadable import Unreadable
 
 _MB = 1_000_000
+Rows = list[list[str]]
+_COLUMNS = 40
+_CELL_CHARS = 1000
 
 
-def table_rows(body: bytes, most: int) -> list[list[str]]:
+def table_rows(body: bytes, most: int = 20_000) -> Rows:
     """Return the rows of a table of text or a workbook's first sheet, at most one more than `most`.
 
     Raises
@@ -24,10 +31,10 @@ def table_rows(body: bytes, most: int) -> list[list[str]]:
     Unreadable
         If the file is neither, or unpacks to far more than it should.
     """
-    return _sheet(body, most) if body.startswith(b"PK\x03\x04") else _text(body)
+    return _sheet(body, most) if body.startswith(b"PK\x03\x04") else _text(body, most)
 
 
-def _sheet(body: bytes, most: int) -> list[list[str]]:
+def _sheet(body: bytes, most: int) -> Rows:
     try:
         with zipfile.ZipFile(io.BytesIO(body)) as packed:
             unpacked = sum(item.file_size for item in packed.infolist())
@@ -38,7 +45,7 @@ def _sheet(body: bytes, most: int) -> list[list[str]]:
             book = load_workbook(io.BytesIO(body), read_only=True, data_only=True)
         sheet = book.worksheets[0]
         rows = [
-            ["" if cell is None else str(cell) for cell in row[:20]]
+            ["" if cell is None else str(cell)[:_CELL_CHARS] for cell in row[:_COLUMNS]]
             for row in sheet.iter_rows(values_only=True, max_row=most + 1)
         ]
         book.close()
@@ -50,6 +57,13 @@ def _sheet(body: bytes, most: int) -> list[list[str]]:
         ValueError,
         OSError,
         TypeError,
+        NotImplementedError,
+        RuntimeError,
+        EOFError,
+        SyntaxError,
+        zlib.error,
+        lzma.LZMAError,
+        DefusedXmlException,
     ) as error:
         raise Unreadable(
             f"the workbook cannot be read: {str(error)[:100]}. Save it as XLSX or CSV again."
@@ -57,7 +71,7 @@ def _sheet(body: bytes, most: int) -> list[list[str]]:
     return rows
 
 
-def _text(body: bytes) -> list[list[str]]:
+def _text(body: bytes, most: int) -> Rows:
     if b"\x00" in body[:1000] and not body.startswith((b"\xff\xfe", b"\xfe\xff")):
         raise Unreadable("the file is neither a table of text nor an XLSX workbook.")
     try:
@@ -69,11 +83,11 @@ def _text(body: bytes) -> list[list[str]]:
     first = next((line for line in text.splitlines() if line.strip()), "")
     delimiter = max("\t;,|", key=lambda mark: (first.count(mark), mark == "\t"))
     try:
-        return [
-            row
-            for row in csv.reader(io.StringIO(text), delimiter=delimiter)
-            if any(cell.strip() for cell in row)
-        ]
+        rows = csv.reader(io.StringIO(text), delimiter=delimiter)
+        written = (
+            [cell[:_CELL_CHARS] for cell in row[:_COLUMNS]] for row in rows if any(map(str.strip, row))
+        )
+        return list(islice(written, most + 1))
     except csv.Error as error:
         raise Unreadable(f"the table cannot be read: {error}.") from error
 

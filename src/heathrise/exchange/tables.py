@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 from collections.abc import Iterable, Sequence
 
 from heathrise.core.ordering.kit import KitLine
@@ -9,11 +10,16 @@ from heathrise.core.ordering.kit import KitLine
 Cell = str | float | int | None
 
 
+# What begins a formula, at the start of a cell or of what another delimiter or a line break makes one.
+_FORMULA = re.compile(r"(^|[;,|\t\r\n])(\s*)(?=[=+\-@])")
+
+
 def _safe(cell: Cell) -> Cell:
-    """Return text that a spreadsheet will not take for a formula."""
-    if isinstance(cell, str) and cell[:1] in ("=", "+", "-", "@", "\t", "\r"):
-        return "'" + cell
-    return cell
+    """Return text of which a spreadsheet will take no part for a formula, whatever parts cells where it is opened."""
+    if not isinstance(cell, str):
+        return cell
+    safe = _FORMULA.sub(r"\1\2'", cell)
+    return "'" + safe if safe[:1] in ("\t", "\r", "\n") else safe
 
 
 def to_csv(columns: Sequence[str], rows: Iterable[Sequence[Cell]]) -> str:

@@ -13,6 +13,7 @@ from PIL import Image, ImageDraw, ImageFont
 from heathrise.core.job import Job, Opening, Space, Wall
 from heathrise.core.radio.scene import Grid
 from heathrise.core.site.building import ring_polygon
+from heathrise.exchange.words import svg_text
 
 Floats = NDArray[np.float64]
 Line = tuple[float, float, float, float]
@@ -152,7 +153,7 @@ def print_svg(sheet: Print) -> str:
         ElementTree.SubElement(root, "path", {"d": d, "fill": _PAPER, "stroke": _INK, "stroke-width": "0.05"})
         _text(root, x, y + 0.6, label, 0.32, _INK)
     _legend(root, sheet, g.y0_m + height)
-    return '<?xml version="1.0" encoding="UTF-8"?>\n' + ElementTree.tostring(root, encoding="unicode") + "\n"
+    return svg_text(root)
 
 
 def _legend(root: ElementTree.Element, sheet: Print, top_m: float) -> None:

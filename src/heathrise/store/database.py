@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+from pydantic_core import from_json, to_json
 from sqlalchemy import Engine, create_engine
 from sqlalchemy.exc import DBAPIError, InterfaceError, OperationalError, TimeoutError
 from sqlalchemy.orm import Session, sessionmaker
@@ -32,6 +33,9 @@ def make_engine(url: str) -> Engine:
             "read_timeout": _ANSWER_S,
             "write_timeout": _ANSWER_S,
         },
+        # The reader and writer of JSON that come with the models: several times as quick on a large edit.
+        json_serializer=lambda value: to_json(value).decode(),
+        json_deserializer=from_json,
         # What a statement was asked with is somebody's work; it belongs in no log.
         hide_parameters=True,
         isolation_level="READ COMMITTED",

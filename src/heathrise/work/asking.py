@@ -66,9 +66,9 @@ class PracticeAsked(Noun):
 
 
 class TableAsked(Noun):
-    """A table of what was measured, as its file's bytes and name."""
+    """A table that somebody sent, as its rows and its file's name."""
 
-    body: bytes
+    rows: list[list[str]]
     name: str = ""
 
 

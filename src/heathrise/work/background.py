@@ -21,6 +21,9 @@ _BEAT_S = 0.4
 # Imported, not run: compiled code and its threads start only in the process that computes.
 _PRELOADED = [
     "heathrise.exchange.reading",
+    "heathrise.exchange.rows",
+    "heathrise.work.bounded",
+    "heathrise.work.bringing",
     "heathrise.work.reading",
     "heathrise.work.studies",
     "heathrise.core.radio.studies",

@@ -62,7 +62,7 @@ def _said(bench: object, message: Message) -> Said:
     except Exception as error:
         if type(error).__module__.startswith("heathrise."):
             return Said(b"", 0, "", "", error)
-        log.exception("question_broke", question=message.name, job_id=message.job_id)
+        log.error("question_broke", question=message.name, job_id=message.job_id, **logs.where(error))
         return Said(b"", 0, "", "", Broke(f"{type(error).__name__} in {message.name}"))
 
 

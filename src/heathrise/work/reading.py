@@ -5,7 +5,6 @@ a file made to do harm takes only its own reader down.
 """
 
 import os
-import resource
 from dataclasses import dataclass
 
 import structlog
@@ -17,8 +16,8 @@ from heathrise.store.database import Database, DatabaseGone
 from heathrise.store.jobs import new_id
 from heathrise.store.tables import ImportRow
 from heathrise.work import background
+from heathrise.work.bounded import bound
 
-_MOST_MEMORY = 6 * 1024**3
 _MOST_CPU_S = 300
 _OURS = (
     "something about this file could not be read; it is in the log. Save it in another format and try that."
@@ -60,8 +59,7 @@ class _Progress:
 
 def read_bounded(database_url: str, import_id: str, turn: int) -> None:
     """Read one import with no more memory and time than a drawing needs."""
-    resource.setrlimit(resource.RLIMIT_AS, (_MOST_MEMORY, _MOST_MEMORY))
-    resource.setrlimit(resource.RLIMIT_CPU, (_MOST_CPU_S, _MOST_CPU_S))
+    bound(_MOST_CPU_S)
     logs.configure()
     read(database_url, import_id, turn)
 
@@ -91,8 +89,8 @@ def read(database_url: str, import_id: str, turn: int) -> None:
             failed = str(error)
         except MemoryError:
             failed = "the file needs more memory than a drawing should. Save a smaller part of it."
-        except Exception:
-            log.exception("import_broke", import_id=import_id)
+        except Exception as error:
+            log.error("import_broke", import_id=import_id, **logs.where(error))
             failed = _OURS
     with database.transaction() as session:
         if failed:

@@ -95,7 +95,7 @@ def _in_words(error: Exception) -> str:
         return (
             "The cluster was lost while it worked. The job is as it was. Start it again, and the study anew."
         )
-    log.exception("study_broke")
+    log.error("study_broke", **logs.where(error))
     return "Something went wrong on our side; it is in the log. The job is as it was."
 
 

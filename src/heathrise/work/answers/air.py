@@ -150,16 +150,16 @@ def print_layer(opened: OpenJob, asked: PrintAsked) -> Answer:
 def survey(opened: OpenJob, asked: TableAsked) -> Answer:
     """Survey points read from a table; the person sends them as an edit."""
     kept = opened.newest()
-    return in_json(read_survey(asked.body, kept.job, new_id), kept.revision)
+    return in_json(read_survey(asked.rows, kept.job, new_id), kept.revision)
 
 
 @answers("air.scan", TableAsked)
 def scan(opened: OpenJob, asked: TableAsked) -> Answer:
     """Neighbours read from a scan."""
-    return in_json(read_scan(asked.body, new_id), opened.newest().revision)
+    return in_json(read_scan(asked.rows, new_id), opened.newest().revision)
 
 
 @answers("air.antenna", TableAsked)
 def antenna(opened: OpenJob, asked: TableAsked) -> Answer:
     """An antenna pattern, read."""
-    return in_json(read_antenna(asked.body, asked.name or "Antenna", new_id), opened.newest().revision)
+    return in_json(read_antenna(asked.rows, asked.name or "Antenna", new_id), opened.newest().revision)

@@ -9,4 +9,4 @@ from heathrise.work.open_job import OpenJob
 @answers("brief.inventory", TableAsked)
 def inventory(opened: OpenJob, asked: TableAsked) -> Answer:
     """What a device list says; nothing is saved yet."""
-    return in_json(read_inventory(asked.body), opened.newest().revision)
+    return in_json(read_inventory(asked.rows), opened.newest().revision)

@@ -1,0 +1,51 @@
+"""A job file brought in: read, checked and kept in a process with bounds; only its name and number come back."""
+
+import hashlib
+from typing import NamedTuple
+
+from heathrise.exchange.jobfile import read_job
+from heathrise.exchange.pictures import read_picture
+from heathrise.exchange.words import one_line
+from heathrise.store import attachments
+from heathrise.store.database import Database
+from heathrise.store.jobs import create_job
+from heathrise.store.tables import AttachmentRow
+
+
+class Brought(NamedTuple):
+    """A job that was made of a file."""
+
+    id: str
+    name: str
+    elements: int
+
+
+def bring_in(database_url: str, body: bytes, megapixels: int) -> Brought:
+    """Make a job of a job file, its pictures encoded anew. Raises NotAJobFile, NotAPicture."""
+    job = read_job(body)
+    rows = [picture_row("", item.id, item.name, item.png, megapixels)[0] for item in job.attachments]
+    database = Database(database_url)
+    with database.transaction() as session:
+        kept = create_job(session, job.model_copy(update={"attachments": ()}))
+        for row in rows:
+            row.job_id = kept.id
+            attachments.keep_attachment(session, row)
+    database.engine.dispose()
+    return Brought(kept.id, job.name, len(job.elements))
+
+
+def picture_row(
+    job_id: str, attachment_id: str, name: str, body: bytes, megapixels: int, page: int = 1
+) -> tuple[AttachmentRow, int]:
+    """Return a picture as it is kept, and how many pages its file has. Raises NotAPicture."""
+    picture = read_picture(body, megapixels, page)
+    row = AttachmentRow(
+        id=attachment_id,
+        job_id=job_id,
+        name=one_line(name, ""),
+        sha256=hashlib.sha256(picture.png).hexdigest(),
+        width_px=picture.width_px,
+        height_px=picture.height_px,
+        body=picture.png,
+    )
+    return row, picture.pages
