@@ -374,3 +374,33 @@ def test_a_mistake_of_ours_is_a_plain_answer_without_its_innards(app, client, at
     answer = client.get(at)
     assert answer.status_code == 500
     assert b"ZeroDivision" not in answer.data
+
+
+DEEP = "[" * 50_000 + "]" * 50_000
+
+
+@pytest.mark.parametrize("address", ["edits", "undo", "shape", "air/terrain", "studies"])
+def test_what_is_nested_too_deep_is_refused(client, at, address):
+    for text in (DEEP, f'{{"operations": {DEEP}}}'):
+        said = client.post(f"{at}/{address}", data=text, content_type="application/json")
+        assert 400 <= said.status_code < 500
+        assert said.content_type.startswith("application/problem+json")
+
+
+def test_the_log_quotes_nothing_of_what_was_sent(client, at, monkeypatch, capfd):
+    def broken(*_):
+        raise ValueError("the secret of the client")
+
+    monkeypatch.setattr("heathrise.api.desk.Opened.edit", broken)
+    said = edit(client, at, {"op": "remove", "id": new_id()})
+    assert said.status_code == 500
+    written = capfd.readouterr()
+    assert "secret of the client" not in written.out + written.err + said.text
+    assert "ValueError" in written.out
+
+
+def test_a_file_whose_name_has_a_line_break_is_refused_in_words(client, at):
+    form = {"file": (io.BytesIO(b"x"), "plan\r\nX-Evil: 1.png")}
+    said = client.post(f"{at}/pictures", data=form)
+    assert said.status_code == 422
+    assert "did not come as a file" in said.json["detail"]

@@ -1,6 +1,5 @@
 """Stage 3: terrain, the sum behind a signal, prints, and what was measured."""
 
-from contextlib import closing
 from typing import Literal
 
 from flask import Response
@@ -8,18 +7,17 @@ from flask_openapi3 import APIBlueprint, FileStorage, Tag
 from pydantic import BaseModel
 
 from heathrise.api.desk import opened
-from heathrise.api.documented import answers_with
+from heathrise.api.documented import answers_with, gives
+from heathrise.api.sent import sent
 from heathrise.api.shapes import JobPath
 from heathrise.core.job import Band, Id, LinkDirection
 from heathrise.core.sums import Noun
 from heathrise.exchange.rows import table_rows
-from heathrise.exchange.unreadable import Unreadable
-from heathrise.exchange.words import one_line
 from heathrise.work.asking import Nothing, PlaceAsked, PrintAsked, TableAsked, TerrainAsked
 from heathrise.work.bounded import TABLE_S, bounded
 
 blueprint = APIBlueprint("air", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="air")])
-_MOST_BYTES = 5_000_000
+_MOST_MB = 5
 
 
 class MeasuredForm(BaseModel):
@@ -44,7 +42,7 @@ class PrintQuery(Noun):
     way: LinkDirection = "weaker"
 
 
-@blueprint.post("/<job_id>/air/terrain")
+@blueprint.post("/<job_id>/air/terrain", responses=gives("application/octet-stream"))
 def terrain(path: JobPath, body: TerrainAsked) -> Response:
     """Return a layer of a storey's air as a binary grid."""
     return opened(path.job_id, may="see").ask("air.terrain", body)
@@ -75,12 +73,9 @@ def antenna(path: JobPath, form: MeasuredForm) -> Response:
 
 
 def _read(form: MeasuredForm) -> TableAsked:
-    with closing(form.file):
-        body = bytes(form.file.read(_MOST_BYTES + 1))
-    if len(body) > _MOST_BYTES:
-        raise Unreadable(f"the table is larger than {_MOST_BYTES // 1_000_000} MB; send a part of it.")
+    name, body = sent(form.file, "the table", _MOST_MB)
     rows = bounded("the table", TABLE_S, table_rows, body)
-    return TableAsked.model_construct(rows=rows, name=one_line(form.file.filename or "", ""))
+    return TableAsked.model_construct(rows=rows, name=name)
 
 
 @blueprint.get("/<job_id>/air/compared", responses=answers_with("core.radio.learning:Compared"))
@@ -89,7 +84,7 @@ def compared(path: JobPath) -> Response:
     return opened(path.job_id, may="see").ask("air.compared", Nothing())
 
 
-@blueprint.get("/<job_id>/air/print.<ending>")
+@blueprint.get("/<job_id>/air/print.<ending>", responses=gives("image/svg+xml", "image/png"))
 def print_layer(path: PrintPath, query: PrintQuery) -> Response:
     """Return a layer of the air as a print."""
     asked = PrintAsked(**query.model_dump(), ending=path.ending)

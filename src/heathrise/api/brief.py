@@ -1,7 +1,5 @@
 """Stage 1: inventories in, the firm's practice, and what a change of practice would mean."""
 
-from contextlib import closing
-
 from flask import Response
 from flask_openapi3 import APIBlueprint, FileStorage, Tag
 from pydantic import BaseModel
@@ -9,18 +7,17 @@ from pydantic import BaseModel
 from heathrise.api.desk import desk, opened
 from heathrise.api.documented import answers_with
 from heathrise.api.jobs import answer, firm_practice
+from heathrise.api.sent import sent
 from heathrise.api.shapes import JobPath
 from heathrise.core.job import Practice
 from heathrise.core.sums import Noun
 from heathrise.exchange.rows import table_rows
-from heathrise.exchange.unreadable import Unreadable
-from heathrise.exchange.words import one_line
 from heathrise.store import imports
 from heathrise.work.asking import PracticeAsked, TableAsked
 from heathrise.work.bounded import TABLE_S, bounded
 
 blueprint = APIBlueprint("brief", __name__, url_prefix="/api", abp_tags=[Tag(name="brief")])
-_MOST_BYTES = 5_000_000
+_MOST_MB = 5
 # What differs from job to job by nature and is no practice of the firm.
 _NOT_FIRM = {"id", "label", "order", "kind"}
 
@@ -41,14 +38,9 @@ class FirmPractice(Noun):
 def inventory(path: JobPath, form: InventoryForm) -> Response:
     """Read a device list and answer with what was understood; nothing is saved yet."""
     job = opened(path.job_id, may="edit")
-    with closing(form.file):
-        body = bytes(form.file.read(_MOST_BYTES + 1))
-    if len(body) > _MOST_BYTES:
-        raise Unreadable("the list has more than 5 MB; that is no device list.")
+    name, body = sent(form.file, "the list", _MOST_MB)
     rows = bounded("the list", TABLE_S, table_rows, body)
-    return job.ask(
-        "brief.inventory", TableAsked.model_construct(rows=rows, name=one_line(form.file.filename or "", ""))
-    )
+    return job.ask("brief.inventory", TableAsked.model_construct(rows=rows, name=name))
 
 
 @blueprint.get("/firm/practice", responses={200: FirmPractice})

@@ -10,6 +10,9 @@ from typing import Any
 from heathrise.api.shapes import Problem
 
 _documenting = False
+# Told by its lines or its own schema, not as bytes.
+_NOT_BYTES = ("text/event-stream", "application/json", "application/geo+json", "text/csv", "text/plain")
+_JOB_FILE = {"required": True, "content": {"application/json": {"schema": {"type": "object"}}}}
 _REFUSALS = {"4XX": "Refused, with the reason", "5XX": "Not just now, or our mistake"}
 
 
@@ -29,7 +32,10 @@ def answers_with(name: str, status: int = 200) -> dict[int | str, Any]:
 
 def gives(*types: str, status: int = 200) -> dict[int | str, Any]:
     """Return the responses of a handler that answers with a file of one of these content types."""
-    content = {name: {"schema": {"type": "string", "format": "binary"}} for name in types}
+    content: dict[str, Any] = {
+        name: {} if name in _NOT_BYTES else {"schema": {"type": "string", "format": "binary"}}
+        for name in types
+    }
     return {status: {"description": "The file", "content": content}}
 
 
@@ -39,6 +45,11 @@ def whole(document_: dict[str, Any]) -> dict[str, Any]:
     schemas = document_["components"]["schemas"]
     schemas |= schema.pop("$defs", {}) | {"Problem": schema}
     schemas.pop("ValidationErrorModel", None)
+    # The framework writes down what it was not given.
+    document_["components"] = {
+        key: value for key, value in document_["components"].items() if value is not None
+    }
+    document_["paths"]["/api/import"]["post"]["requestBody"] = _JOB_FILE
     content = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
     for operations in document_["paths"].values():
         for operation in operations.values():

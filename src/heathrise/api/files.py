@@ -1,6 +1,5 @@
 """Files in and out: pictures, job files, the kit list, the settings."""
 
-from contextlib import closing
 from typing import Literal, cast
 
 from flask import Response, current_app, make_response, request
@@ -8,12 +7,12 @@ from flask_openapi3 import APIBlueprint, FileStorage, Tag
 from pydantic import BaseModel, Field
 
 from heathrise.api.desk import opened
+from heathrise.api.documented import gives
 from heathrise.api.jobs import answer
+from heathrise.api.sent import sent
 from heathrise.api.shapes import JobBrought, JobPath, PictureAnswer, PicturePath
 from heathrise.core.job import Attachment, Id, Job
 from heathrise.exchange.jobfile import NotAJobFile, write_job
-from heathrise.exchange.pictures import NotAPicture
-from heathrise.exchange.words import one_line
 from heathrise.settings import Settings
 from heathrise.store import attachments
 from heathrise.store.jobs import new_id
@@ -23,6 +22,7 @@ from heathrise.work.bringing import bring_in, picture_row
 
 blueprint = APIBlueprint("files", __name__, url_prefix="/api", abp_tags=[Tag(name="files")])
 _MB = 1_000_000
+_PLANS = ("image/vnd.dxf", "image/svg+xml", "application/geo+json", "image/png")
 _PICTURE_S = 60
 _JOB_FILE_S = 90
 
@@ -67,17 +67,12 @@ def _file_name(job: Job, ending: str) -> str:
 @blueprint.post("/jobs/<job_id>/pictures", responses={201: PictureAnswer})
 def upload(path: JobPath, form: PictureForm) -> Response:
     """Keep a floor-plan picture: PNG, JPEG, or one page of a PDF."""
-    with closing(form.file):
-        body = form.file.read()
-    if len(body) > _settings().picture_mb * _MB:
-        raise NotAPicture(
-            f"the picture has {len(body) / _MB:.1f} MB; {_settings().picture_mb} MB is the most"
-        )
+    name, body = sent(form.file, "the picture", _settings().picture_mb)
     job = opened(path.job_id, may="edit")
     given = (
         path.job_id,
         new_id(),
-        one_line(form.file.filename or "", ""),
+        name,
         body,
         _settings().picture_megapixels,
         form.page,
@@ -89,7 +84,7 @@ def upload(path: JobPath, form: PictureForm) -> Response:
     return answer(found.model_dump_json(), status=201)
 
 
-@blueprint.get("/jobs/<job_id>/pictures/<picture_id>")
+@blueprint.get("/jobs/<job_id>/pictures/<picture_id>", responses=gives("image/png"))
 def picture(path: PicturePath) -> Response:
     """Return a picture as PNG."""
     job = opened(path.job_id, may="see")
@@ -101,19 +96,19 @@ def picture(path: PicturePath) -> Response:
     return response
 
 
-@blueprint.get("/jobs/<job_id>/export/kit.csv")
+@blueprint.get("/jobs/<job_id>/export/kit.csv", responses=gives("text/csv"))
 def export_kit(path: JobPath) -> Response:
     """Export the kit list as CSV."""
     return opened(path.job_id, may="see").ask("export.kit", Nothing())
 
 
-@blueprint.get("/jobs/<job_id>/export/settings.json")
+@blueprint.get("/jobs/<job_id>/export/settings.json", responses=gives("application/json"))
 def export_settings(path: JobPath) -> Response:
     """Export networks, names, radios and ports as JSON."""
     return opened(path.job_id, may="see").ask("export.settings", Nothing())
 
 
-@blueprint.get("/jobs/<job_id>/export/job.json")
+@blueprint.get("/jobs/<job_id>/export/job.json", responses=gives("application/json"))
 def export_job(path: JobPath) -> Response:
     """Export the job, its pictures inside, as one JSON file."""
     here = opened(path.job_id, may="see")
@@ -131,14 +126,14 @@ class StoreyQuery(BaseModel):
     storey_id: Id
 
 
-@blueprint.get("/jobs/<job_id>/export/plan.<ending>")
+@blueprint.get("/jobs/<job_id>/export/plan.<ending>", responses=gives(*_PLANS))
 def export_plan(path: PlanPath, query: StoreyQuery) -> Response:
     """Export a storey's drawing: DXF, SVG, GeoJSON or PNG."""
     asked = PlanFileAsked(storey_id=query.storey_id, ending=path.ending)
     return opened(path.job_id, may="see").ask("export.plan", asked)
 
 
-@blueprint.get("/jobs/<job_id>/export/questions.<ending>")
+@blueprint.get("/jobs/<job_id>/export/questions.<ending>", responses=gives("text/plain", "application/pdf"))
 def export_questions(path: QuestionsPath) -> Response:
     """Export the questions to the client: text or PDF."""
     return opened(path.job_id, may="see").ask("export.questions", QuestionsAsked(ending=path.ending))

@@ -2,7 +2,6 @@
 
 import hashlib
 import io
-from contextlib import closing
 from typing import Literal, cast
 
 from flask import Response, current_app
@@ -12,8 +11,10 @@ from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from heathrise.api.desk import opened
+from heathrise.api.documented import gives
 from heathrise.api.edits import edit_answer
 from heathrise.api.jobs import answer
+from heathrise.api.sent import sent
 from heathrise.api.shapes import EditAnswer, JobPath
 from heathrise.core.edit import Put
 from heathrise.core.job import Id, Underlay
@@ -23,17 +24,14 @@ from heathrise.core.site.align import scale_by_door, scale_by_length, scale_by_p
 from heathrise.core.site.proposal import Role
 from heathrise.core.sums import Noun, Sum
 from heathrise.exchange.readings import Reading, ReadingChoices
-from heathrise.exchange.unreadable import Unreadable
-from heathrise.exchange.words import one_line
 from heathrise.settings import Settings
 from heathrise.store import attachments, edits, imports, jobs
 from heathrise.store.edits import Edit
-from heathrise.store.jobs import new_id
+from heathrise.store.jobs import NoSuchJob, new_id
 from heathrise.store.tables import AttachmentRow, ImportRow
 from heathrise.work import reading
 
 blueprint = APIBlueprint("imports", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="imports")])
-_MB = 1_000_000
 _POINT_M = 0.0254 / 72
 _FIRM_LAYERS = "layer"
 
@@ -121,10 +119,7 @@ def _state(session: Session, row: ImportRow, scale_sum: Sum | None = None) -> Re
 @blueprint.post("/<job_id>/imports", responses={202: ImportState})
 def begin(path: JobPath, form: ImportForm) -> Response:
     """Send a drawing; it is read in the background."""
-    with closing(form.file):
-        body = form.file.read()
-    if len(body) > _settings().drawing_mb * _MB:
-        raise Unreadable(f"the file has {len(body) / _MB:.1f} MB; {_settings().drawing_mb} MB is the most.")
+    name, body = sent(form.file, "Drawing", _settings().drawing_mb)
     with opened(path.job_id, may="edit").desk.database.transaction() as session:
         asked = ReadingChoices.model_validate(
             {
@@ -133,7 +128,6 @@ def begin(path: JobPath, form: ImportForm) -> Response:
                 "megapixels": _settings().picture_megapixels,
             }
         )
-        name = one_line(form.file.filename or "", "Drawing")
         row = imports.begin(session, path.job_id, name, body, asked.model_dump(mode="json"))
         response = _state(session, row)
     reading.start(_settings().database_url, row.id, row.turn)
@@ -191,7 +185,7 @@ def _scale(said: ScaleAsked, found: Reading | None) -> tuple[float | None, Sum |
     return scale.metres_per_px, scale.sum
 
 
-@blueprint.delete("/<job_id>/imports/<import_id>")
+@blueprint.delete("/<job_id>/imports/<import_id>", responses={204: None})
 def cancel(path: ImportPath) -> Response:
     """Stop reading a file, or leave its proposal."""
     with opened(path.job_id, may="edit").desk.database.transaction() as session:
@@ -199,12 +193,14 @@ def cancel(path: ImportPath) -> Response:
     return current_app.make_response(("", 204))
 
 
-@blueprint.get("/<job_id>/imports/<import_id>/picture")
+@blueprint.get("/<job_id>/imports/<import_id>/picture", responses=gives("image/png"))
 def picture(path: ImportPath) -> Response:
     """Return the straightened picture of an import."""
     with opened(path.job_id, may="see").desk.database.transaction() as session:
         png = imports.find(session, path.job_id, path.import_id, with_result=True).png
-    response = current_app.make_response((png or b"", 200 if png else 404))
+    if png is None:
+        raise NoSuchJob(path.import_id)
+    response = current_app.make_response(png)
     response.content_type = "image/png"
     return response
 

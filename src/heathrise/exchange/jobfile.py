@@ -47,6 +47,7 @@ def read_job(text: str | bytes) -> Job:
             "Open it with a newer release."
         )
     try:
+        _check_build(body)
         whole = turn_job(body) if version == 1 else body
         _check_elements(whole)
         return Job.model_validate(whole)
@@ -54,6 +55,13 @@ def read_job(text: str | bytes) -> Job:
         raise NotAJobFile(f"the job file breaks its schema: {in_words(error)}") from error
     except (TypeError, KeyError, AttributeError, RecursionError) as error:
         raise NotAJobFile("the job file breaks its schema: it is not built as a job is") from error
+
+
+def _check_build(body: dict[str, Any]) -> None:
+    """Raise NotAJobFile unless the elements are a list of objects."""
+    elements = body.get("elements", [])
+    if not isinstance(elements, list) or not all(isinstance(element, dict) for element in elements):
+        raise NotAJobFile("the job file breaks its schema: elements: they are no list of objects")
 
 
 def _check_elements(body: dict[str, Any]) -> None:
@@ -66,9 +74,8 @@ def _check_elements(body: dict[str, Any]) -> None:
     NotAJobFile
         With the first few complaints and how many there were until then.
     """
-    elements = body.get("elements")
     complaints: list[str] = []
-    for number, element in enumerate(elements if isinstance(elements, list) else ()):
+    for number, element in enumerate(body.get("elements", [])):
         try:
             ELEMENT.validate_python(element)
         except ValidationError as error:

@@ -29,6 +29,8 @@ def make_engine(url: str) -> Engine:
         max_overflow=30,
         pool_timeout=_POOL_S,
         connect_args={
+            # One clock for all, whatever the machine's.
+            "init_command": "set time_zone = '+00:00'",
             "connect_timeout": _CONNECT_S,
             "read_timeout": _ANSWER_S,
             "write_timeout": _ANSWER_S,

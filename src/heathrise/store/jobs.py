@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import UTC, datetime
 from typing import Any
 
 from pydantic import TypeAdapter
@@ -63,8 +63,14 @@ def list_jobs(session: Session, binned: bool = False) -> list[Listed]:
         select(JobRow, count).where(where).order_by(JobRow.changed.desc(), JobRow.id.desc())
     )
     return [
-        Listed(row.id, row.name, row.revision, elements, row.changed, row.binned) for row, elements in rows
+        Listed(row.id, row.name, row.revision, elements, _utc(row.changed), row.binned and _utc(row.binned))
+        for row, elements in rows
     ]
+
+
+def _utc(kept: datetime) -> datetime:
+    """Return a moment the database keeps without its zone, which is this."""
+    return kept.replace(tzinfo=UTC)
 
 
 def create_job(session: Session, job: Job) -> Kept:

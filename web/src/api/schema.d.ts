@@ -303,7 +303,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Stream the job's revision whenever it grows, as server-sent events. */
+        /** Tell the job's revision as a server-sent event; the front door carries the stream on while it grows. */
         get: operations["edits_events__job_id__events_get"];
         put?: never;
         post?: never;
@@ -2645,6 +2645,18 @@ export interface components {
             what: string;
             /** Why */
             why: string;
+        };
+        /**
+         * JobBrought
+         * @description A job that was made of a file.
+         */
+        JobBrought: {
+            /** Elements */
+            elements: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * JobList
@@ -6193,6 +6205,7 @@ export type Internet = components['schemas']['Internet'];
 export type Inventory = components['schemas']['Inventory'];
 export type InventoryForm = components['schemas']['InventoryForm'];
 export type InventoryLine = components['schemas']['InventoryLine'];
+export type JobBrought = components['schemas']['JobBrought'];
 export type JobList = components['schemas']['JobList'];
 export type JobListed = components['schemas']['JobListed'];
 export type JobState = components['schemas']['JobState'];
@@ -6579,7 +6592,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
         responses: {
             /** @description Created */
             201: {
@@ -6587,7 +6604,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobState"];
+                    "application/json": components["schemas"]["JobBrought"];
                 };
             };
             /** @description Refused, with the reason */
@@ -6914,6 +6931,16 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                    "image/svg+xml": string;
+                };
+            };
             /** @description Refused, with the reason */
             "4XX": {
                 headers: {
@@ -7037,6 +7064,15 @@ export interface operations {
             };
         };
         responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
             /** @description Refused, with the reason */
             "4XX": {
                 headers: {
@@ -7155,6 +7191,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": unknown;
+                };
+            };
             /** @description Refused, with the reason */
             "4XX": {
                 headers: {
@@ -7186,6 +7231,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
             /** @description Refused, with the reason */
             "4XX": {
                 headers: {
@@ -7217,6 +7271,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
             /** @description Refused, with the reason */
             "4XX": {
                 headers: {
@@ -7251,6 +7314,18 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/geo+json": unknown;
+                    "image/png": string;
+                    "image/svg+xml": string;
+                    "image/vnd.dxf": string;
+                };
+            };
             /** @description Refused, with the reason */
             "4XX": {
                 headers: {
@@ -7283,6 +7358,16 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                    "text/plain": unknown;
+                };
+            };
             /** @description Refused, with the reason */
             "4XX": {
                 headers: {
@@ -7314,6 +7399,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
             /** @description Refused, with the reason */
             "4XX": {
                 headers: {
@@ -7527,6 +7621,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Refused, with the reason */
             "4XX": {
                 headers: {
@@ -7604,6 +7705,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
             /** @description Refused, with the reason */
             "4XX": {
                 headers: {
@@ -7764,6 +7874,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
             /** @description Refused, with the reason */
             "4XX": {
                 headers: {

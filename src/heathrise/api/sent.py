@@ -1,0 +1,30 @@
+"""A file that came with a form: its name in one line and its bytes, within a size."""
+
+from contextlib import closing
+from typing import NamedTuple
+
+from werkzeug.datastructures import FileStorage
+
+from heathrise.exchange.unreadable import Unreadable
+from heathrise.exchange.words import one_line
+
+_MB = 1_000_000
+
+
+class Sent(NamedTuple):
+    """A file as it was sent."""
+
+    name: str
+    body: bytes
+
+
+def sent(file: FileStorage, what: str, most_mb: float) -> Sent:
+    """Return a form's file; `what` names it in the words of a refusal. Raises Unreadable."""
+    # A part without a proper file name comes as text.
+    if not isinstance(file, FileStorage):
+        raise Unreadable(f"{what} did not come as a file. Send it again.")
+    with closing(file):
+        body = file.read(int(most_mb * _MB) + 1)
+    if len(body) > most_mb * _MB:
+        raise Unreadable(f"{what} has more than {most_mb} MB, which is the most. Send a smaller one.")
+    return Sent(one_line(file.filename or "", what), body)
