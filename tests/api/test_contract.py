@@ -28,7 +28,7 @@ CHECKS = [
     response_schema_conformance,
     unsupported_method,
 ]
-EXAMPLES = 15
+EXAMPLES = 25
 # As it is published; that it is what the code says is checked with the types.
 DOCUMENT = json.loads((Path(__file__).parents[2] / "web" / "openapi.json").read_text("utf-8"))
 API = schemathesis.openapi.from_dict(DOCUMENT)

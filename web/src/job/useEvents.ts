@@ -1,5 +1,7 @@
-import { useEventSource } from '@vueuse/core'
+import { useEventSource, useTimeoutFn } from '@vueuse/core'
 import { watch } from 'vue'
+
+const DOUBT_MS = 1000
 
 /**
  * Listen for the job's revision, whoever made the edit; stops with its scope. `onDoubt` is called when the
@@ -13,7 +15,9 @@ export function useEvents(jobId: string, onRevision: (revision: number) => void,
     const said: unknown = text ? JSON.parse(text) : null
     if (typeof said === 'object' && said !== null && 'revision' in said) onRevision(Number(said.revision))
   })
+  // Not at once: a page that is being left closes its stream too, and asks nothing any more.
+  const doubt = useTimeoutFn(onDoubt, DOUBT_MS, { immediate: false })
   watch(status, (now, before) => {
-    if (now === 'CLOSED' && before === 'OPEN') onDoubt()
+    if (now === 'CLOSED' && before === 'OPEN') doubt.start()
   })
 }
