@@ -49,9 +49,9 @@ def web_command(port: int) -> list[str]:
 def environment(url: str) -> dict[str, str]:
     """Return the environment of the web server."""
     return {
+        "HEATHRISE_CALCULATORS": str(os.cpu_count() or 1),
         **os.environ,
         "HEATHRISE_DATABASE_URL": url,
-        "HEATHRISE_CALCULATORS": str(os.cpu_count() or 1),
         "NUMBA_THREADING_LAYER": "omp",
         "NUMBA_CACHE_DIR": str(ROOT / ".var" / "numba"),
     }

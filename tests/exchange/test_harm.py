@@ -8,6 +8,7 @@ import zipfile
 import zlib
 
 import pytest
+from benchmarks import bombs
 from defusedxml.ElementTree import fromstring
 from openpyxl import Workbook
 from PIL import Image
@@ -16,6 +17,8 @@ from heathrise.core.job import Job
 from heathrise.exchange.jobfile import NotAJobFile, read_job, write_job
 from heathrise.exchange.pictures import NotAPicture, open_picture
 from heathrise.exchange.plans import write_svg
+from heathrise.exchange.reading import read_file
+from heathrise.exchange.readings import ReadingChoices
 from heathrise.exchange.rows import table_rows
 from heathrise.exchange.svgplan import read_svg
 from heathrise.exchange.tables import to_csv
@@ -184,3 +187,11 @@ def test_an_svg_plan_carries_no_character_that_xml_cannot():
 )
 def test_a_files_name_is_one_line(sent, kept):
     assert one_line(sent, "Drawing") == kept
+
+
+@pytest.mark.parametrize(
+    "body", [bombs.dxf(8, 10), bombs.svg(10, 10)], ids=["blocks in blocks", "groups in groups"]
+)
+def test_a_small_drawing_that_unfolds_without_end_is_refused_early(body):
+    with pytest.raises(Unreadable, match="unfold"):
+        read_file(body, ReadingChoices(megapixels=40), lambda: "", "Bomb")

@@ -1,7 +1,7 @@
 """CAD drawings (DXF) in: lines, curves as chords, doors from blocks, words, layers, units."""
 
 import io
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from typing import Any
 
 from ezdxf import bbox, path, recover, units
@@ -42,6 +42,7 @@ def read_dxf(body: bytes, progress: Progress = quiet) -> Drawing:
             f"the drawing has {total} entities; {limit('import.entities'):.0f} is the most. "
             "Delete hatches and furniture, or save one storey at a time."
         )
+    _check_unfolded(document, space)
     for number, entity in enumerate(space):
         if number % 500 == 0:
             progress(0.3 + 0.4 * number / max(total, 1), f"reading entity {number} of {total}")
@@ -62,6 +63,23 @@ def _open(body: bytes) -> Document:
             f"the file is no DXF drawing, or is cut off: {str(error)[:120]}. Save it again as DXF and send that."
         ) from error
     return document
+
+
+def _check_unfolded(document: Document, entities: Iterable[DXFEntity]) -> None:
+    """Raise Unreadable for a drawing whose blocks in blocks unfold to more than is read; counted, not unfolded."""
+    counted: dict[str, float] = {}
+
+    def weight(entity: DXFEntity, depth: int) -> float:
+        if not isinstance(entity, Insert) or depth > limit("import.block_depth"):
+            return 1.0
+        name = entity.dxf.name
+        if name not in counted:
+            counted[name] = 1.0
+            counted[name] = sum(weight(inner, depth + 1) for inner in document.blocks.get(name) or ())
+        return counted[name] * max(entity.mcount, 1)
+
+    if sum(weight(entity, 0) for entity in entities) > limit("import.entities"):
+        raise Unreadable("its blocks unfold to more lines than are read at once. Save one storey at a time.")
 
 
 def _encoding(body: bytes) -> str:

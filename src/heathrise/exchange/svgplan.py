@@ -14,6 +14,8 @@ from heathrise.exchange.unreadable import Progress, Unreadable, quiet
 
 _LABEL = "{http://www.inkscape.org/namespaces/inkscape}label"
 _LENGTH_M = {"mm": 0.001, "cm": 0.01, "m": 1.0, "in": 0.0254}
+_HREF = "{http://www.w3.org/1999/xlink}href"
+_DEEPEST = 200
 _CHORDS = 12
 # What the readers below raise over a file that is not what it says.
 _BROKEN = (
@@ -42,8 +44,14 @@ def read_svg(body: bytes, progress: Progress = quiet) -> Drawing:
     progress(0.1, "opening the drawing")
     try:
         root = fromstring(body)
+        if _unfolded(root) > limit("import.entities"):
+            raise Unreadable(
+                "its groups unfold to more shapes than are read at once. Save one storey at a time."
+            )
         layers = _layer_names(root)
         parsed = svg.SVG.parse(io.BytesIO(ElementTree.tostring(root)), reify=True, ppi=96.0)
+    except Unreadable:
+        raise
     except _BROKEN as error:
         raise Unreadable(f"the file is no SVG drawing, or is cut off: {str(error)[:120]}.") from error
     drawing = Drawing(unit="SVG units", layered=bool(layers))
@@ -60,13 +68,32 @@ def read_svg(body: bytes, progress: Progress = quiet) -> Drawing:
     return drawing
 
 
+def _unfolded(root: ElementTree.Element) -> int:
+    """Return how many elements a drawing has once every use of another element is unfolded."""
+    named = {element.get("id"): element for element in root.iter() if element.get("id")}
+    counted: dict[int, int] = {}
+
+    def count(element: ElementTree.Element, depth: int) -> int:
+        if id(element) not in counted:
+            if depth > _DEEPEST:
+                raise ValueError(f"groups are nested more than {_DEEPEST} deep")
+            # While it is being counted an element that uses itself counts for nothing more.
+            counted[id(element)] = 0
+            used = named.get((element.get(_HREF) or element.get("href") or "").removeprefix("#"))
+            parts = [*element, *([] if used is None or not element.tag.endswith("use") else [used])]
+            counted[id(element)] = 1 + sum(count(part, depth + 1) for part in parts)
+        return counted[id(element)]
+
+    return count(root, 0)
+
+
 def _layer_names(root: ElementTree.Element) -> dict[str, str]:
     """Give every element an id, and return the name of the innermost named group it is in."""
     names: dict[str, str] = {}
 
     def walk(element: ElementTree.Element, layer: str | None, depth: int) -> None:
-        if depth > 200:
-            raise ValueError("groups are nested more than 200 deep")
+        if depth > _DEEPEST:
+            raise ValueError(f"groups are nested more than {_DEEPEST} deep")
         if element.tag.endswith("}g") or element.tag == "g":
             layer = element.get(_LABEL) or element.get("id") or element.get("class") or layer
         key = f"h{len(names)}-{id(element)}"

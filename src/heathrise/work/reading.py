@@ -18,7 +18,7 @@ from heathrise.store.tables import ImportRow
 from heathrise.work import background
 from heathrise.work.bounded import bound
 
-_MOST_CPU_S = 300
+_MOST_CPU_S = 120
 _OURS = (
     "something about this file could not be read; it is in the log. Save it in another format and try that."
 )
