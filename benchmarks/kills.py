@@ -39,6 +39,7 @@ class Editor(threading.Thread):
         self.acknowledged: list[str] = []
         self.last: dict[str, str] = {}
         self.sent = 0
+        self._known = 0
 
     def run(self) -> None:
         number = 0
@@ -54,8 +55,8 @@ class Editor(threading.Thread):
             "edit_id": new_id(),
             "actor": self._actor,
             "label": "Rename",
-            "base_revision": 0,
-            "known_revision": 0,
+            "base_revision": self._known,
+            "known_revision": self._known,
             "operations": [{"op": "put", "element": after}],
             "seen": [dict(before)],
         }
@@ -67,6 +68,7 @@ class Editor(threading.Thread):
                 status, said = 0, b""
             if status == 200:
                 self.acknowledged.append(body["edit_id"])
+                self._known = said["revision"]
                 return True
             if status not in (0, 503, 500):
                 raise RuntimeError(f"an edit was refused: {status} {said!r}")

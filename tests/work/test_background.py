@@ -94,3 +94,34 @@ def test_the_database_of_a_lost_work_may_be_away(own_url):
     assert later.told.wait(WAIT_S)
     assert not lost.told.is_set()
     Database(own_url).engine.dispose()
+
+
+def test_work_that_has_to_wait_starts_in_its_turn_and_tells_meanwhile(own_url, monkeypatch):
+    monkeypatch.setattr(background, "_TELL_S", 0.05)
+    free, told = threading.Semaphore(0), threading.Event()
+    lost = Lost()
+
+    def waits():
+        told.set()
+        return True
+
+    background.start(dies, (), own_url, lost, turn=background.Turn(free, waits))
+    assert told.wait(WAIT_S)
+    assert not lost.told.is_set()
+    free.release()
+    assert lost.told.wait(WAIT_S)
+    assert free.acquire(timeout=WAIT_S), "whoever is next may start"
+
+
+def test_work_nobody_waits_for_any_more_never_starts(own_url, monkeypatch):
+    monkeypatch.setattr(background, "_TELL_S", 0.05)
+    gave_up = threading.Event()
+
+    def waits():
+        gave_up.set()
+        return False
+
+    lost = Lost()
+    background.start(dies, (), own_url, lost, turn=background.Turn(threading.Semaphore(0), waits))
+    assert gave_up.wait(WAIT_S)
+    assert not lost.told.wait(0.3)

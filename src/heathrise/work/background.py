@@ -10,7 +10,7 @@ import threading
 from collections.abc import Callable
 from multiprocessing.process import BaseProcess
 from types import TracebackType
-from typing import Any
+from typing import Any, NamedTuple
 
 import structlog
 from sqlalchemy.orm import Session
@@ -28,7 +28,15 @@ _PRELOADED = [
     "heathrise.work.studies",
     "heathrise.core.radio.studies",
 ]
+_TELL_S = 4.0
 log = structlog.get_logger(__name__)
+
+
+class Turn(NamedTuple):
+    """What work waits for before it starts: `waits` notes that it still does; False when nobody minds any more."""
+
+    free: threading.Semaphore
+    waits: Callable[[], bool]
 
 
 def prepare() -> None:
@@ -43,15 +51,34 @@ def start(
     database_url: str,
     lost: Callable[[Session], None],
     daemon: bool = True,
+    turn: Turn | None = None,
 ) -> None:
     """Start work in a process of its own; `lost` says in the database that it died without a word.
 
-    A daemon may have no children; work that starts some is none.
+    A daemon may have no children; work that starts some is none. With a `turn` it starts when one is free.
     """
     prepare()
     process = multiprocessing.get_context("forkserver").Process(target=work, args=args, daemon=daemon)
-    process.start()
-    threading.Thread(target=_await_end, args=(process, database_url, lost), daemon=True).start()
+    if turn is None:
+        process.start()
+    threading.Thread(target=_see_through, args=(process, database_url, lost, turn), daemon=True).start()
+
+
+def _see_through(
+    process: BaseProcess, database_url: str, lost: Callable[[Session], None], turn: Turn | None
+) -> None:
+    """Wait for a process to end, and before that for its turn when it has one."""
+    if turn is None:
+        _await_end(process, database_url, lost)
+        return
+    while not turn.free.acquire(timeout=_TELL_S):
+        if not turn.waits():
+            return
+    try:
+        process.start()
+        _await_end(process, database_url, lost)
+    finally:
+        turn.free.release()
 
 
 def _await_end(process: BaseProcess, database_url: str, lost: Callable[[Session], None]) -> None:

@@ -5,6 +5,7 @@ a file made to do harm takes only its own reader down.
 """
 
 import os
+import threading
 from dataclasses import dataclass
 
 import structlog
@@ -22,6 +23,8 @@ _MOST_CPU_S = 120
 _OURS = (
     "something about this file could not be read; it is in the log. Save it in another format and try that."
 )
+# As many drawings are read at once; the others wait their turn.
+_readers = threading.BoundedSemaphore(max(2, os.cpu_count() or 1))
 log = structlog.get_logger(__name__)
 
 
@@ -32,7 +35,15 @@ def start(database_url: str, import_id: str, turn: int) -> None:
         words = "the file needs more memory or time than a drawing should. Save a smaller part of it."
         imports.fail(session, import_id, turn, words)
 
-    background.start(read_bounded, (database_url, import_id, turn), database_url, lost)
+    def waits() -> bool:
+        database = Database(database_url)
+        try:
+            return _Progress(database, import_id, turn, doing="waiting for other files to be read").tell()
+        finally:
+            database.engine.dispose()
+
+    given = (database_url, import_id, turn)
+    background.start(read_bounded, given, database_url, lost, turn=background.Turn(_readers, waits))
 
 
 @dataclass

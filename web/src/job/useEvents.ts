@@ -5,7 +5,7 @@ const DOUBT_MS = 1000
 
 /**
  * Listen for the job's revision, whoever made the edit; stops with its scope. `onDoubt` is called when the
- * stream broke off: what was said meanwhile was not heard.
+ * stream broke off or is there again: what was said meanwhile was not heard, and what waits may go now.
  */
 export function useEvents(jobId: string, onRevision: (revision: number) => void, onDoubt: () => void): void {
   const { data, status } = useEventSource(`/api/jobs/${jobId}/events`, ['revision'] as const, {
@@ -18,6 +18,7 @@ export function useEvents(jobId: string, onRevision: (revision: number) => void,
   // Not at once: a page that is being left closes its stream too, and asks nothing any more.
   const doubt = useTimeoutFn(onDoubt, DOUBT_MS, { immediate: false })
   watch(status, (now, before) => {
-    if (now === 'CLOSED' && before === 'OPEN') doubt.start()
+    if (now === 'OPEN') onDoubt()
+    else if (before === 'OPEN') doubt.start()
   })
 }

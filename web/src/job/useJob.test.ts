@@ -115,7 +115,7 @@ describe('an edit', () => {
       job.edit('Add', [put(storey('First', OTHER))])
       await settled()
       expect(job.aside.map((edit) => edit.refused)).toEqual([`Said ${status}.`])
-      expect(job.refusal).toContain(`Said ${status}.`)
+      expect(job.refusal).toContain('Not saved: Rename')
       expect([label(), job.get('storey', OTHER)?.label]).toEqual(['Ground', 'First'])
       expect(JSON.stringify(await everything())).toContain('Cellar')
       job.tryAgain(job.aside[0]?.editId ?? '')

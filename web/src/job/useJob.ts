@@ -208,7 +208,7 @@ export const useJob = defineStore('job', () => {
     const refused = { ...edit, refused: why }
     leave(edit)
     aside.value = [...aside.value, refused]
-    refusal.value = `Not saved: ${edit.label}. ${why} It is kept aside in the margin.`
+    refusal.value = `Not saved: ${edit.label}. Why, and what to do, stands in the margin.`
     void store(refused)
     show()
   }
@@ -273,10 +273,10 @@ export const useJob = defineStore('job', () => {
     void pump()
   }
 
-  /** The stream of revisions ended: what is, will be asked. */
+  /** The stream of revisions broke off or is there again: what there is will be asked. */
   function doubted(): void {
     behind = true
-    void pump()
+    void flush()
   }
 
   /** Wait until nothing waits to be saved; false when it cannot be saved just now. */

@@ -81,10 +81,12 @@ td {
   border-bottom: 1px solid var(--rule);
 }
 .do {
-  display: flex;
-  gap: 6px;
-  justify-content: flex-end;
+  text-align: right;
+  white-space: nowrap;
   padding-right: 0;
+}
+.do button + button {
+  margin-left: 6px;
 }
 .danger,
 .said {

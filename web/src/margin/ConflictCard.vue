@@ -102,8 +102,10 @@ legend {
 label {
   clear: both;
   display: grid;
-  grid-template-columns: 18px 3.2rem minmax(0, 1fr);
-  align-items: baseline;
+  grid-template-columns: 14px 3.2rem minmax(0, 1fr);
+  gap: 7px;
+  align-items: center;
+  padding: 1px 0;
 }
 label .mono {
   overflow-wrap: anywhere;

@@ -1,0 +1,122 @@
+"""The service that `make demo` starts: what dies is back, a second start says who is there, nothing is left behind."""
+
+import contextlib
+import os
+import signal
+import subprocess
+import sys
+import time
+from urllib.error import URLError
+from urllib.request import urlopen
+
+import psutil
+import pytest
+from tools.localdb import LocalDatabase, free_port, holder
+from tools.serve import ROOT, Service, wait_until_up
+
+from heathrise.store.database import Database, DatabaseGone, migrate
+from heathrise.store.jobs import list_jobs
+
+BACK_S = 15
+
+
+@pytest.fixture(scope="module")
+def service(tmp_path_factory):
+    with LocalDatabase(tmp_path_factory.mktemp("served")) as database:
+        url = database.create("served")
+        migrate(url)
+        made = Service(database, url, free_port(), say=lambda _: None)
+        try:
+            wait_until_up(made.web, made.port)
+            yield made
+        finally:
+            made.stop()
+
+
+def answers(service) -> bool:
+    with contextlib.suppress(URLError, OSError):
+        return urlopen(f"http://127.0.0.1:{service.port}/api/jobs", timeout=5).status == 200
+    return False
+
+
+@pytest.mark.parametrize("what", ["database", "web"])
+def test_a_killed_process_is_back_within_fifteen_seconds(service, what):
+    pid = service.database.pid if what == "database" else service.web.pid
+    os.kill(pid, signal.SIGKILL)
+    psutil.wait_procs([psutil.Process(pid)] if psutil.pid_exists(pid) else [], timeout=5)
+    begun = time.monotonic()
+    while time.monotonic() - begun < BACK_S:
+        service.look()
+        if answers(service):
+            break
+    else:
+        pytest.fail(f"the {what} was not back in time")
+
+
+def test_the_database_listens_on_a_socket_only_and_wants_a_password(service):
+    mine = psutil.Process(service.database.pid)
+    assert [c for c in mine.net_connections("inet") if c.status == psutil.CONN_LISTEN] == []
+    assert oct(service.database.socket.parent.stat().st_mode)[-3:] == "700"
+    for name in ("password", "accounts.sql"):
+        assert oct((service.database.folder / name).stat().st_mode)[-3:] == "600"
+    without = service.url.replace(service.url.split("://")[1].split("@")[0], "heathrise")
+    with pytest.raises(DatabaseGone), Database(without).transaction() as session:
+        list_jobs(session)
+    processes = [service.web.pid, *(p.pid for p in psutil.Process(service.web.pid).children(recursive=True))]
+    password = (service.database.folder / "password").read_text()
+    for pid in processes:
+        assert password not in " ".join(psutil.Process(pid).cmdline())
+
+
+def test_a_frozen_database_is_said_to_be_gone_in_time(service, monkeypatch):
+    monkeypatch.setattr("heathrise.store.database._ANSWER_S", 1)
+    database = Database(service.url)
+    os.kill(service.database.pid, signal.SIGSTOP)
+    try:
+        begun = time.monotonic()
+        with pytest.raises(DatabaseGone), database.transaction() as session:
+            list_jobs(session)
+        assert time.monotonic() - begun < 10
+    finally:
+        os.kill(service.database.pid, signal.SIGCONT)
+        database.engine.dispose()
+
+
+def test_a_pool_without_a_free_connection_is_a_database_that_is_gone(service, monkeypatch):
+    monkeypatch.setattr("heathrise.store.database._POOL_S", 0.05)
+    database = Database(service.url)
+    held = [database.engine.connect() for _ in range(40)]
+    try:
+        with pytest.raises(DatabaseGone), database.transaction() as session:
+            list_jobs(session)
+    finally:
+        for connection in held:
+            connection.close()
+        database.engine.dispose()
+
+
+def test_a_second_start_says_who_holds_the_port(service, tmp_path):
+    assert str(service.web.pid) in (holder(service.port) or "")
+    command = [sys.executable, "-m", "tools.serve", "--port", str(service.port), "--folder", str(tmp_path)]
+    said = subprocess.run(command, cwd=ROOT, capture_output=True, text=True, timeout=60, check=False)
+    assert said.returncode == 1
+    assert f"held by process {service.web.pid}" in said.stderr
+    assert list(tmp_path.iterdir()) == []
+
+
+@pytest.mark.parametrize("name", [signal.SIGTERM, signal.SIGKILL])
+def test_nothing_is_left_behind_however_it_ends(tmp_path, name):
+    port = free_port()
+    command = [sys.executable, "-m", "tools.serve", "--port", str(port), "--folder", str(tmp_path)]
+    started = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE, text=True)
+    for line in started.stdout:
+        if "is ready" in line:
+            break
+    below = psutil.Process(started.pid).children(recursive=True)
+    names = [process.name() for process in below]
+    assert any(n == "mariadbd" for n in names) and any(n.startswith("python") for n in names)
+    started.send_signal(name)
+    started.wait(30)
+    started.stdout.close()
+    _, left = psutil.wait_procs(below, timeout=20)
+    assert left == []
