@@ -35,7 +35,7 @@ function settle(): void {
 </script>
 
 <template>
-  <section v-if="job.conflict" class="conflict" role="alert" aria-label="Changed by somebody else">
+  <section v-if="job.conflict" class="trouble" role="alert" aria-label="Changed by somebody else">
     <h2>▲ Changed by somebody else</h2>
     <p>
       “{{ job.conflict.edit.label }}” meets what somebody else did meanwhile.
@@ -56,7 +56,7 @@ function settle(): void {
         </fieldset>
       </li>
     </ol>
-    <div class="all">
+    <div class="do">
       <button type="button" class="ink-button" @click="take('mine')">All yours</button>
       <button type="button" class="ink-button" @click="take('theirs')">All theirs</button>
       <button type="button" class="ink-button primary" :disabled="undecided > 0" @click="settle">
@@ -67,19 +67,6 @@ function settle(): void {
 </template>
 
 <style scoped>
-.conflict {
-  padding: 12px 14px;
-  border-bottom: 1px solid var(--ink);
-  border-left: 3px solid var(--rust);
-  background: var(--heather-tint);
-  font-size: 0.92rem;
-}
-h2 {
-  color: var(--rust);
-}
-p {
-  margin: 4px 0 8px;
-}
 ol {
   list-style: none;
   margin: 0;
@@ -114,9 +101,7 @@ input {
   accent-color: var(--heather);
   margin: 0;
 }
-.all {
-  display: flex;
-  gap: 6px;
+.do {
   margin-top: 8px;
 }
 </style>

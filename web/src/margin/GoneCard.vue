@@ -32,14 +32,14 @@ function asFile(): void {
 </script>
 
 <template>
-  <section v-if="job.gone" class="gone" role="alert" aria-label="The job is gone">
+  <section v-if="job.gone" class="trouble" role="alert" aria-label="The job is gone">
     <h2>▲ {{ job.gone === 'bin' ? 'This job was put in the bin' : 'This job was deleted' }}</h2>
     <p>
       Nothing you did here is lost: the sheet is as you left it<template v-if="job.waiting.length"
         >, with {{ job.waiting.length }} {{ job.waiting.length === 1 ? 'edit' : 'edits' }} not saved yet</template
       >. Keep it one of these ways.
     </p>
-    <div>
+    <div class="do">
       <button v-if="job.gone === 'bin'" type="button" class="ink-button primary" :disabled="busy" @click="back">
         Put it back
       </button>
@@ -51,23 +51,7 @@ function asFile(): void {
 </template>
 
 <style scoped>
-.gone {
-  padding: 12px 14px;
-  border-bottom: 1px solid var(--ink);
-  border-left: 3px solid var(--rust);
-  background: var(--heather-tint);
-  font-size: 0.92rem;
-}
-h2,
 .said {
   color: var(--rust);
-}
-p {
-  margin: 4px 0 8px;
-}
-div {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
 }
 </style>
