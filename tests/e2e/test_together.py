@@ -205,7 +205,7 @@ def test_undo_pressed_at_once_undoes_the_edit_before_it(page: Page, fresh, kept)
 
 
 @pytest.mark.parametrize("key", ["1", "2", "3", "6"])
-def test_an_edit_that_is_refused_is_set_aside_with_its_reason_in_every_stage(page: Page, fresh, key):
+def test_an_edit_that_is_refused_is_set_aside_with_its_reason_in_every_stage(page: Page, fresh, key, strict):
     open_job(page, fresh)
     thing(page, "Foyer").click()
     page.route("**/edits", refused)
@@ -217,6 +217,7 @@ def test_an_edit_that_is_refused_is_set_aside_with_its_reason_in_every_stage(pag
     page.evaluate("() => document.activeElement.blur()")
     stage(page, key)
     expect(aside).to_be_visible()
+    assert strict() == []
     page.unroute("**/edits")
     page.reload()
     expect(aside).to_contain_text("A point hangs from something.")
@@ -256,15 +257,16 @@ def test_a_job_deleted_meanwhile_is_saved_as_a_new_job_or_a_file(open_page, fres
     assert label_of(kept, page.url, "Foyer") == ["Foyer saved"]
 
 
-def test_a_job_goes_to_the_bin_and_comes_back_from_the_list(page: Page, kept):
+def test_a_job_goes_to_the_bin_and_comes_back_from_the_list(page: Page, kept, strict):
     with kept.transaction() as session:
         create_job(session, Job(name="Short lived"))
     page.goto("/")
     page.get_by_role("button", name="Put Short lived in the bin").click()
     bin_ = page.get_by_role("region", name="Bin")
     expect(bin_.get_by_role("row", name="Short lived")).to_be_visible()
+    assert strict() == []
     expect(page.get_by_role("link", name="Short lived", exact=True)).to_be_hidden()
-    bin_.get_by_role("button", name="Put Short lived back").click()
+    bin_.get_by_role("button", name="Put back Short lived").click()
     expect(page.get_by_role("link", name="Short lived", exact=True)).to_be_visible()
     page.get_by_role("button", name="Put Short lived in the bin").click()
     bin_.get_by_role("button", name="Forget Short lived").click()

@@ -33,7 +33,7 @@ async function settled(work: () => Promise<void>): Promise<void> {
             <button
               type="button"
               class="ink-button"
-              :aria-label="`Put ${job.name} back`"
+              :aria-label="`Put back ${job.name}`"
               @click="settled(() => putBack(job.id))"
             >
               Put back
