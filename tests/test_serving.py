@@ -5,6 +5,7 @@ import os
 import signal
 import subprocess
 import sys
+import threading
 import time
 from urllib.error import URLError
 from urllib.request import urlopen
@@ -51,6 +52,22 @@ def test_a_killed_process_is_back_within_fifteen_seconds(service, what):
             break
     else:
         pytest.fail(f"the {what} was not back in time")
+
+
+def test_a_backup_is_written_when_the_newest_is_a_day_old(service):
+    folder = service.database.folder
+    service.look()
+    assert not (folder / "backups").exists(), "a database made just now wants none"
+    old = time.time() - 25 * 3600
+    os.utime(folder / "password", (old, old))
+    service.look()
+    begun = time.monotonic()
+    while not list((folder / "backups").glob("*.sql.gz")):
+        assert time.monotonic() - begun < 60
+        threading.Event().wait(0.1)
+    service.look()
+    service.look()
+    assert len(list((folder / "backups").iterdir())) == 1, "one a day"
 
 
 def test_the_database_listens_on_a_socket_only_and_wants_a_password(service):

@@ -111,7 +111,10 @@ class Service:
         return subprocess.Popen(WITH_PARENT + command, env=environment(self.url), cwd=ROOT)
 
     def stop(self) -> None:
-        """End the web server."""
+        """End the web server, and a backup that is under way."""
+        if self._backup is not None:
+            self._backup.terminate()
+            self._backup.wait(10)
         self.web.terminate()
         try:
             self.web.wait(10)

@@ -41,3 +41,7 @@ class _Commands(click.Group):
 @click.version_option(package_name="heathrise")
 def main() -> None:
     """Plan a building's wired and wireless network from one model."""
+
+
+if __name__ == "__main__":
+    main()

@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from heathrise.api.shapes import MOST_OPERATIONS
 from heathrise.core.job import AccessPoint, Space
 from heathrise.store.database import Database
 from heathrise.store.jobs import new_id
@@ -404,3 +405,11 @@ def test_a_file_whose_name_has_a_line_break_is_refused_in_words(client, at):
     said = client.post(f"{at}/pictures", data=form)
     assert said.status_code == 422
     assert "did not come as a file" in said.json["detail"]
+
+
+def test_an_edit_larger_than_is_kept_in_time_is_refused_whole(client, at):
+    wall = {"op": "remove", "id": new_id()}
+    said = edit(client, at, *[wall] * (MOST_OPERATIONS + 1))
+    assert said.status_code == 422
+    assert str(MOST_OPERATIONS) in said.json["detail"]
+    assert client.get(at).json["revision"] == 0

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from heathrise.core.edit import EditError, Put, Remove, apply
+from heathrise.core.edit import MOST_TURNS, EditError, Put, Remove, apply
 from heathrise.core.findings import assess
 from heathrise.core.job import AccessPoint, End, Job, Link, Pathway, Point, Wall
 from tests.house import House, by_label
@@ -103,3 +103,11 @@ def test_an_edit_that_would_break_the_job_is_refused_whole(operation, words):
     with pytest.raises(EditError, match=words):
         apply(JOB, [fine, operation])
     assert JOB.by_id == before
+
+
+def test_an_edit_turns_from_adding_to_removing_only_so_often():
+    point = JOB.of(AccessPoint)[0]
+    turns = [Put(element=point), Remove(id=point.id)] * (MOST_TURNS + 1)
+    with pytest.raises(EditError, match="remove together"):
+        apply(JOB, turns)
+    assert apply(JOB, turns[: 2 * MOST_TURNS]).job.of(AccessPoint) == JOB.of(AccessPoint)[1:]

@@ -2,6 +2,7 @@
 
 import gzip
 import json
+import os
 
 import pytest
 from click.testing import CliRunner
@@ -90,8 +91,10 @@ def test_only_the_newest_backups_are_kept_and_never_a_half(url, tmp_path):
     old = [
         tmp_path / f"{Database(url).engine.url.database}-2026-01-0{n}T00-00-00Z.sql.gz" for n in range(1, 5)
     ]
-    for path in old:
+    killed = tmp_path / "heathrise-2026-01-01T00-00-00Z.sql.gz.part"
+    for path in [*old, killed]:
         path.write_bytes(b"old")
+    os.utime(killed, (0, 0))
     newest = write_backup(url, tmp_path, keep=2)
     assert sorted(tmp_path.iterdir()) == [old[-1], newest]
 

@@ -9,6 +9,7 @@ import os
 import shutil
 import subprocess
 import tempfile
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
@@ -22,6 +23,8 @@ from heathrise.store.tables import JobRow
 ENDING = ".sql.gz"
 # No browser was ever so far ahead: every open window sees that its history is gone and opens its job anew.
 _LEAP = 1_000_000
+# No backup takes as long; a half of one that is older was left by a process that was killed.
+_KILLED_S = 6 * 3600
 _DUMP = (
     "--single-transaction",
     "--quick",
@@ -47,6 +50,7 @@ def write_backup(url: str, folder: Path, keep: int | None = None) -> Path:
     found = make_url(url)
     name = datetime.now(UTC).strftime(f"{found.database}-%Y-%m-%dT%H-%M-%SZ{ENDING}")
     half = folder / f"{name}.part"
+    _clear_halves(folder)
     try:
         with _asked(found, "mariadb-dump", *_DUMP) as command, gzip.open(half, "wb", 6) as out:
             _run([*command, found.database or ""], out)
@@ -61,6 +65,13 @@ def write_backup(url: str, folder: Path, keep: int | None = None) -> Path:
     for old in kept[: len(kept) - keep if keep else 0]:
         old.unlink()
     return folder / name
+
+
+def _clear_halves(folder: Path) -> None:
+    """Remove what backups that were killed have left."""
+    for half in folder.glob(f"*{ENDING}.part"):
+        if time.time() - half.stat().st_mtime > _KILLED_S:
+            half.unlink(missing_ok=True)
 
 
 def put_back(url: str, path: Path) -> str:
