@@ -249,10 +249,14 @@ def test_a_refused_edit_says_why_and_shows_what_is_kept(page: Page, fresh):
     height = page.get_by_label("Height")
     height.fill("55")
     height.press("Enter")
-    expect(page.get_by_role("alert").filter(has_text="outside every storey")).to_be_visible()
-    expect(page.get_by_text("all saved")).to_be_visible()
+    expect(page.get_by_role("alert").filter(has_text="stands in the margin")).to_be_visible()
+    aside = page.get_by_role("region", name="Not saved")
+    expect(aside).to_contain_text("outside every storey")
+    expect(page.get_by_text("1 not saved")).to_be_visible()
     thing(page, "Foyer").click()
     expect(page.get_by_label("Height")).to_have_value("2.9")
+    aside.get_by_role("button", name="Let it go").click()
+    expect(page.get_by_text("all saved")).to_be_visible()
 
 
 def test_paper_is_where_the_drawing_says(page: Page, fresh):
