@@ -12,26 +12,20 @@ from urllib.request import urlopen
 
 import psutil
 import pytest
-from tools.localdb import LocalDatabase, free_port, holder
-from tools.serve import ROOT, Service, wait_until_up
+from benchmarks.served import served
+from tools.localdb import free_port, holder
+from tools.serve import ROOT
 
-from heathrise.store.database import Database, DatabaseGone, migrate
+from heathrise.store.database import Database, DatabaseGone
 from heathrise.store.jobs import list_jobs
 
 BACK_S = 15
 
 
 @pytest.fixture(scope="module")
-def service(tmp_path_factory):
-    with LocalDatabase(tmp_path_factory.mktemp("served")) as database:
-        url = database.create("served")
-        migrate(url)
-        made = Service(database, url, free_port(), say=lambda _: None)
-        try:
-            wait_until_up(made.web, made.port)
-            yield made
-        finally:
-            made.stop()
+def service():
+    with served() as made:
+        yield made
 
 
 def answers(service) -> bool:

@@ -25,6 +25,17 @@ def rename(page: Page, label: str, new: str) -> None:
     name.press("Enter")
 
 
+def held_back(page: Page, pattern: str) -> list[Route]:
+    """The requests to some addresses, kept waiting until they are let go."""
+    held: list[Route] = []
+
+    def hold(route: Route) -> None:
+        held.append(route)
+
+    page.route(pattern, hold)
+    return held
+
+
 def find(page: Page, label: str) -> None:
     """Choose a thing by its name with the palette."""
     page.keyboard.press("Control+k")
@@ -193,8 +204,7 @@ def test_undo_pressed_at_once_undoes_the_edit_before_it(page: Page, fresh, kept)
     open_job(page, fresh)
     rename(page, "Foyer", "Foyer first")
     computed(page)
-    held: list[Route] = []
-    page.route("**/edits", lambda route: held.append(route))  # noqa: PLW0108 - the driver takes no builtin
+    held = held_back(page, "**/edits")
     rename(page, "Foyer first", "Foyer second")
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_text("saving")).to_be_visible()
@@ -291,8 +301,7 @@ def test_two_jobs_never_mix_when_one_opens_slowly(page: Page, fresh, kept):
     with kept.transaction() as session:
         other = create_job(session, Job(name="The quick one")).id
     page.goto("/")
-    held: list[Route] = []
-    page.route(f"**/api{fresh}", lambda route: held.append(route))  # noqa: PLW0108 - the driver takes no builtin
+    held = held_back(page, f"**/api{fresh}")
     page.goto("/")
     page.locator(f'a[href="{fresh}"]').first.click()
     expect(page.get_by_text("opening")).to_be_visible()

@@ -240,3 +240,28 @@ def test_changes_are_told_whole_or_not_at_all(database, kept, edit):
         assert told_since(session, kept.id, 0, 4, 3) is None, "too much to tell"
         assert told_since(session, kept.id, 9, 4, 10) is None, "ahead of the job"
         assert told_since(session, kept.id, -1, 4, 10) is None, "before its history"
+
+
+def test_what_an_edit_adds_and_removes_itself_is_gone(kept, job, edit):
+    wall = kept.job.of(Wall)[0].model_copy(update={"id": new_id(), "label": "Passing", "order": 0})
+    point = changed(kept.job.of(AccessPoint)[0], label="Hall")
+    edit(ANNA, Put(element=wall), Remove(id=wall.id), point, absent=[wall.id])
+    assert wall.id not in job().by_id
+    assert job().of(AccessPoint)[0].label == "Hall"
+
+
+def test_what_several_removals_would_take_along_is_asked_about_once(kept, job, edit):
+    wall, storey = kept.job.of(Wall)[0], kept.job.storeys[0]
+    door = door_in(wall, "Ben's door")
+    edit(BEN, Put(element=door), absent=[door.id])
+    with pytest.raises(Conflict) as caught:
+        edit(ANNA, Remove(id=wall.id), Remove(id=storey.id), seen=[wall, storey])
+    assert [clash.element_id for clash in caught.value.clashes] == [door.id]
+    edit(
+        ANNA,
+        Remove(id=wall.id),
+        Remove(id=storey.id),
+        seen=[wall, storey],
+        choices=chosen(caught.value.clashes, "mine"),
+    )
+    assert job().storeys == ()

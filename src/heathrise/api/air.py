@@ -8,16 +8,13 @@ from pydantic import BaseModel
 
 from heathrise.api.desk import opened
 from heathrise.api.documented import answers_with, gives
-from heathrise.api.sent import sent
+from heathrise.api.sent import sent_table
 from heathrise.api.shapes import JobPath
 from heathrise.core.job import Band, Id, LinkDirection
 from heathrise.core.sums import Noun
-from heathrise.exchange.rows import table_rows
-from heathrise.work.asking import Nothing, PlaceAsked, PrintAsked, TableAsked, TerrainAsked
-from heathrise.work.bounded import TABLE_S, bounded
+from heathrise.work.asking import Nothing, PlaceAsked, PrintAsked, TerrainAsked
 
 blueprint = APIBlueprint("air", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="air")])
-_MOST_MB = 5
 
 
 class MeasuredForm(BaseModel):
@@ -57,25 +54,19 @@ def account(path: JobPath, query: PlaceAsked) -> Response:
 @blueprint.post("/<job_id>/air/survey", responses=answers_with("exchange.measured:Measured"))
 def survey(path: JobPath, form: MeasuredForm) -> Response:
     """Read survey points from a table; the person sends them as an edit."""
-    return opened(path.job_id, may="edit").ask("air.survey", _read(form))
+    return opened(path.job_id, may="edit").ask("air.survey", sent_table(form.file, "the table"))
 
 
 @blueprint.post("/<job_id>/air/scan", responses=answers_with("exchange.measured:Measured"))
 def scan(path: JobPath, form: MeasuredForm) -> Response:
     """Read neighbours from a scan."""
-    return opened(path.job_id, may="edit").ask("air.scan", _read(form))
+    return opened(path.job_id, may="edit").ask("air.scan", sent_table(form.file, "the table"))
 
 
 @blueprint.post("/<job_id>/air/antenna", responses=answers_with("exchange.measured:Measured"))
 def antenna(path: JobPath, form: MeasuredForm) -> Response:
     """Read an antenna pattern."""
-    return opened(path.job_id, may="edit").ask("air.antenna", _read(form))
-
-
-def _read(form: MeasuredForm) -> TableAsked:
-    name, body = sent(form.file, "the table", _MOST_MB)
-    rows = bounded("the table", TABLE_S, table_rows, body)
-    return TableAsked.model_construct(rows=rows, name=name)
+    return opened(path.job_id, may="edit").ask("air.antenna", sent_table(form.file, "the table"))
 
 
 @blueprint.get("/<job_id>/air/compared", responses=answers_with("core.radio.learning:Compared"))

@@ -7,17 +7,14 @@ from pydantic import BaseModel
 from heathrise.api.desk import desk, opened
 from heathrise.api.documented import answers_with
 from heathrise.api.jobs import answer, firm_practice
-from heathrise.api.sent import sent
+from heathrise.api.sent import sent_table
 from heathrise.api.shapes import JobPath
 from heathrise.core.job import Practice
 from heathrise.core.sums import Noun
-from heathrise.exchange.rows import table_rows
 from heathrise.store import imports
-from heathrise.work.asking import PracticeAsked, TableAsked
-from heathrise.work.bounded import TABLE_S, bounded
+from heathrise.work.asking import PracticeAsked
 
 blueprint = APIBlueprint("brief", __name__, url_prefix="/api", abp_tags=[Tag(name="brief")])
-_MOST_MB = 5
 # What differs from job to job by nature and is no practice of the firm.
 _NOT_FIRM = {"id", "label", "order", "kind"}
 
@@ -38,9 +35,7 @@ class FirmPractice(Noun):
 def inventory(path: JobPath, form: InventoryForm) -> Response:
     """Read a device list and answer with what was understood; nothing is saved yet."""
     job = opened(path.job_id, may="edit")
-    name, body = sent(form.file, "the list", _MOST_MB)
-    rows = bounded("the list", TABLE_S, table_rows, body)
-    return job.ask("brief.inventory", TableAsked.model_construct(rows=rows, name=name))
+    return job.ask("brief.inventory", sent_table(form.file, "the list"))
 
 
 @blueprint.get("/firm/practice", responses={200: FirmPractice})

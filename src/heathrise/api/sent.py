@@ -1,14 +1,20 @@
-"""A file that came with a form: its name in one line and its bytes, within a size."""
+"""A file that came with a form: its name in one line and its bytes, within a size; a table as its rows."""
 
 from contextlib import closing
 from typing import NamedTuple
 
 from werkzeug.datastructures import FileStorage
 
+from heathrise.exchange.rows import table_rows
 from heathrise.exchange.unreadable import Unreadable
 from heathrise.exchange.words import one_line
+from heathrise.work.asking import TableAsked
+from heathrise.work.bounded import bounded
 
 _MB = 1_000_000
+# A table of so many megabytes takes a second of a reader's time.
+_TABLE_MB = 5
+_TABLE_S = 20
 
 
 class Sent(NamedTuple):
@@ -28,3 +34,9 @@ def sent(file: FileStorage, what: str, most_mb: float) -> Sent:
     if len(body) > most_mb * _MB:
         raise Unreadable(f"{what} has more than {most_mb} MB, which is the most. Send a smaller one.")
     return Sent(one_line(file.filename or "", what), body)
+
+
+def sent_table(file: FileStorage, what: str) -> TableAsked:
+    """Return a table that came with a form, read within bounds. Raises Unreadable, Busy."""
+    name, body = sent(file, what, _TABLE_MB)
+    return TableAsked.model_construct(rows=bounded(what, _TABLE_S, table_rows, body), name=name)

@@ -171,14 +171,15 @@ def _roots(elements: dict[str, Element], removals: Iterable[Operation]) -> list[
     roots: dict[str, None] = {}
     for step in removals:
         if not isinstance(step, Remove) or step.id not in elements:
-            raise EditError(f"element {_id_of(step)} is not in the job, so it cannot be removed")
+            raise EditError(f"element {id_of(step)} is not in the job, so it cannot be removed")
         if step.id in roots:
             raise EditError("an element is removed twice in one edit")
         roots[step.id] = None
     return list(roots)
 
 
-def _id_of(step: Operation) -> str:
+def id_of(step: Operation) -> str:
+    """Return the id of the element an operation names."""
     return step.element.id if isinstance(step, Put) else step.id
 
 

@@ -80,8 +80,14 @@ def merge(
     settled = _Settled({(choice.element_id, choice.path): choice for choice in choices})
     kept: list[Operation] = []
     clashes: list[Clash] = []
+    added: set[str] = set()
     for operation in operations:
+        if isinstance(operation, Remove) and operation.id in added:
+            # The edit's own: nobody else has it yet.
+            kept.append(operation)
+            continue
         if isinstance(operation, Put):
+            added |= {operation.element.id} - job.by_id.keys()
             merged, open_ = _put(job, operation, _base(job, operation.element.id, seen, unseen), settled)
         else:
             merged, open_ = _removal(job, operation, seen, unseen, settled)
@@ -245,13 +251,14 @@ def taken_along(
     """
     settled = _Settled({(choice.element_id, choice.path): choice for choice in choices})
     lost = frozenset(gone) & unseen
-    clashes: list[Clash] = []
+    # Each is asked about once, however many removals would take it along.
+    clashes: dict[str, Clash] = {}
     kept: list[Operation] = []
     for operation in operations:
         along = goes_with(job, operation.id) & lost if isinstance(operation, Remove) else frozenset()
         met = [clash_of(None, job.by_id[key], operation.id) for key in sorted(along)]  # type: ignore[union-attr]
         takes = [settled.take(clash) for clash in met]
-        clashes += [clash for clash, take in zip(met, takes, strict=True) if take is None]
+        clashes |= {clash.element_id: clash for clash, take in zip(met, takes, strict=True) if take is None}
         if "theirs" not in takes:
             kept.append(operation)
-    return Merge(tuple(kept), tuple(clashes))
+    return Merge(tuple(kept), tuple(clashes.values()))

@@ -8,7 +8,7 @@ from typing import Literal, TypeVar
 from sqlalchemy import delete, func, insert, select, update
 from sqlalchemy.orm import Session
 
-from heathrise.core.edit import Edited, Operation, Put, Remove, apply
+from heathrise.core.edit import Edited, Operation, Put, Remove, apply, id_of
 from heathrise.core.job import Element
 from heathrise.core.merging import Clash, Settlement, merge, taken_along
 from heathrise.store.jobs import OPERATIONS, Kept, caught_up, load_job
@@ -131,7 +131,7 @@ def _write(session: Session, kept: Kept, edit: Edit, way: Step, target: int | No
 
 def _merged(session: Session, kept: Kept, edit: Edit, target: int | None) -> tuple[Operation, ...]:
     """Return the operations on the job as it is now. Raises Conflict."""
-    named = {_id_of(operation) for operation in edit.operations}
+    named = {id_of(operation) for operation in edit.operations}
     unseen = _unseen(session, kept, named - set(edit.seen), edit.base_revision)
     found = merge(kept.job, edit.operations, edit.seen, unseen, edit.choices)
     if found.clashes:
@@ -148,7 +148,7 @@ def _spared(
     edited: Edited,
 ) -> tuple[Operation, ...]:
     """Return the operations without removals that a person took back for what would go along. Raises Conflict."""
-    named = {_id_of(operation) for operation in operations}
+    named = {id_of(operation) for operation in operations}
     gone = {step.id for step in edited.done if isinstance(step, Remove)} - named
     unseen = _unseen(session, kept, gone, edit.base_revision, but=edit.actor)
     if not unseen:
@@ -157,10 +157,6 @@ def _spared(
     if found.clashes:
         raise Conflict(found.clashes, kept.revision, edit.label, target)
     return found.operations
-
-
-def _id_of(operation: Operation) -> str:
-    return operation.element.id if isinstance(operation, Put) else operation.id
 
 
 def _unseen(
@@ -196,7 +192,7 @@ def _unseen(
 
 def _write_elements(session: Session, kept: Kept, edited: Edited, revision: int) -> None:
     """Write what an edit left of every element it touched, in few statements however many."""
-    touched = {_id_of(step): step for step in edited.done}
+    touched = {id_of(step): step for step in edited.done}
     for some in batched(touched, _AT_ONCE):
         session.execute(delete(ElementRow).where(ElementRow.job_id == kept.id, ElementRow.id.in_(some)))
     rows = [
@@ -284,7 +280,7 @@ def step_back(
     sides = (change.operations, change.inverse) if way == "undo" else (change.inverse, change.operations)
     left, operations = _left_by(OPERATIONS.validate_python(sides[0])), OPERATIONS.validate_python(sides[1])
     since = change.revision if way == "undo" else _undone_at(session, change)
-    named = {_id_of(operation) for operation in operations}
+    named = {id_of(operation) for operation in operations}
     others = _unseen(session, kept, named, since, but=asked.actor)
     seen = {key: left.get(key) if key in others else kept.job.by_id.get(key) for key in named}
     edit = Edit(asked.edit_id, asked.actor, change.label, since, operations, seen, asked.choices)
@@ -296,7 +292,7 @@ def step_back(
 
 def _left_by(operations: Sequence[Operation]) -> dict[str, Element | None]:
     """Return what operations leave of every element they name."""
-    return {_id_of(step): step.element if isinstance(step, Put) else None for step in operations}
+    return {id_of(step): step.element if isinstance(step, Put) else None for step in operations}
 
 
 def _undone_at(session: Session, change: ChangeRow) -> int:

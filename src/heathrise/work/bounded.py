@@ -26,8 +26,6 @@ MOST_MEMORY = 1_800_000_000
 _WALL_FOR_CPU = 2
 # Whoever cannot be read for within this is told to come again.
 _QUEUE_S = 60.0
-# A table of a few megabytes takes a second.
-TABLE_S = 20
 _slots = threading.BoundedSemaphore(max(2, os.cpu_count() or 1))
 
 

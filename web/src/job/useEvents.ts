@@ -16,9 +16,11 @@ export function useEvents(jobId: string, onRevision: (revision: number) => void,
     if (typeof said === 'object' && said !== null && 'revision' in said) onRevision(Number(said.revision))
   })
   // Not at once: a page that is being left closes its stream too, and asks nothing any more.
+  let broke = false
   const doubt = useTimeoutFn(onDoubt, DOUBT_MS, { immediate: false })
   watch(status, (now, before) => {
-    if (now === 'OPEN') onDoubt()
-    else if (before === 'OPEN') doubt.start()
+    if (now === 'OPEN' && broke) onDoubt()
+    broke ||= before === 'OPEN'
+    if (before === 'OPEN') doubt.start()
   })
 }

@@ -265,6 +265,20 @@ describe('what others do', () => {
     expect(job.revision).toBe(2)
   })
 
+  it('is opened anew after an edit whose answer cannot tell it, also when the connection is lost in between', async () => {
+    const job = await opened()
+    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
+    server.edits = [() => answer(900, [], { reload: true })]
+    server.since = () => answer(900, [], { reload: true })
+    server.state = () => problem(503)
+    rename('Cellar')
+    await vi.waitFor(() => expect(job.offline).toBe(true))
+    expect([label(), job.waiting.length]).toEqual(['Cellar', 0])
+    server.state = (id) => state(id, 'Cellar, as it is kept', 900)
+    await vi.advanceTimersByTimeAsync(2500)
+    await vi.waitFor(() => expect([label(), job.revision]).toEqual(['Cellar, as it is kept', 900]))
+  })
+
   it('is missed while the server is away, and caught up with then', async () => {
     const job = await opened()
     vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })

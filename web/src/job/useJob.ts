@@ -180,7 +180,9 @@ export const useJob = defineStore('job', () => {
     switch (outcome.is) {
       case 'kept':
         leave(edit)
-        await accept(outcome.answer, mine)
+        // What cannot be told is fetched in its turn, where a lost connection is minded.
+        if (outcome.answer.reload) behind = true
+        else await accept(outcome.answer, mine)
         break
       case 'nothing':
         leave(edit)
