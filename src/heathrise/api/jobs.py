@@ -78,7 +78,7 @@ def get(path: JobPath) -> Response:
 
 @blueprint.delete("/<job_id>", responses={204: None})
 def delete(path: JobPath) -> Response:
-    """Put a job in the bin. It stays there for thirty days with its history."""
+    """Put a job in the bin. It stays there for a while with its history."""
     job = opened(path.job_id, may="own")
     with job.desk.database.transaction() as session:
         jobs.bin_job(session, path.job_id)

@@ -49,7 +49,7 @@ class Problem(Noun):
 
 
 class JobListed(Noun):
-    """A job in the list."""
+    """A job in the list; one in the bin is forgotten after `until`."""
 
     id: Id
     name: str
@@ -57,6 +57,7 @@ class JobListed(Noun):
     elements: int
     changed: datetime
     binned: datetime | None = None
+    until: datetime | None = None
 
 
 class JobList(Noun):

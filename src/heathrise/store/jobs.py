@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from pydantic import TypeAdapter
@@ -40,7 +40,7 @@ class Kept:
 
 @dataclass(frozen=True)
 class Listed:
-    """A job in the list."""
+    """A job in the list; one in the bin is forgotten after `until`."""
 
     id: str
     name: str
@@ -48,6 +48,7 @@ class Listed:
     elements: int
     changed: datetime
     binned: datetime | None = None
+    until: datetime | None = None
 
 
 def new_id() -> str:
@@ -63,9 +64,15 @@ def list_jobs(session: Session, binned: bool = False) -> list[Listed]:
         select(JobRow, count).where(where).order_by(JobRow.changed.desc(), JobRow.id.desc())
     )
     return [
-        Listed(row.id, row.name, row.revision, elements, _utc(row.changed), row.binned and _utc(row.binned))
+        Listed(row.id, row.name, row.revision, elements, _utc(row.changed), *_in_bin(row))
         for row, elements in rows
     ]
+
+
+def _in_bin(row: JobRow) -> tuple[datetime | None, datetime | None]:
+    """Return since when and until when a job lies in the bin."""
+    since = None if row.binned is None else _utc(row.binned)
+    return since, since and since + timedelta(days=BIN_DAYS)
 
 
 def _utc(kept: datetime) -> datetime:

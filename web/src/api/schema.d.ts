@@ -136,7 +136,7 @@ export interface paths {
         get: operations["jobs_get__job_id__get"];
         put?: never;
         post?: never;
-        /** Put a job in the bin. It stays there for thirty days with its history. */
+        /** Put a job in the bin. It stays there for a while with its history. */
         delete: operations["jobs_delete__job_id__delete"];
         options?: never;
         head?: never;
@@ -2668,7 +2668,7 @@ export interface components {
         };
         /**
          * JobListed
-         * @description A job in the list.
+         * @description A job in the list; one in the bin is forgotten after `until`.
          */
         JobListed: {
             /**
@@ -2689,6 +2689,11 @@ export interface components {
             name: string;
             /** Revision */
             revision: number;
+            /**
+             * Until
+             * @default null
+             */
+            until: string | null;
         };
         /**
          * JobState

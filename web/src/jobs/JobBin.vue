@@ -4,7 +4,7 @@ import { ref } from 'vue'
 import type { JobListed } from '@/api/schema'
 import { useGuarded } from '@/api/useGuarded'
 import { forget, putBack } from '@/jobs/rescue'
-import { when } from '@/jobs/when'
+import { day, when } from '@/jobs/when'
 
 defineProps<{ jobs: readonly JobListed[] }>()
 const emit = defineEmits<{ changed: [] }>()
@@ -22,13 +22,14 @@ async function settled(work: () => Promise<void>): Promise<void> {
 <template>
   <section v-if="jobs.length" aria-labelledby="bin">
     <h2 id="bin">Bin</h2>
-    <p class="quiet">A job stays here for thirty days with all that was done in it, then it is forgotten.</p>
+    <p class="quiet">A job stays here with all that was done in it until its day; then it is forgotten.</p>
     <p v-if="said" class="said" role="alert">▲ {{ said }}</p>
     <table>
       <tbody>
         <tr v-for="job in jobs" :key="job.id">
           <th scope="row">{{ job.name }}</th>
           <td class="quiet">put here {{ when(job.binned ?? job.changed) }}</td>
+          <td class="quiet">kept until {{ job.until ? day(job.until) : '' }}</td>
           <td class="do">
             <button
               type="button"

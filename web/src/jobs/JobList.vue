@@ -105,7 +105,7 @@ onMounted(() => {
                 type="button"
                 class="ink-button"
                 :aria-label="`Put ${job.name} in the bin`"
-                title="It stays in the bin for thirty days and can be put back"
+                title="It stays in the bin for a while and can be put back"
                 @click="attempt(() => bin(job))"
               >
                 Bin
