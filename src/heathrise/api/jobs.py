@@ -87,8 +87,9 @@ def delete(path: JobPath) -> Response:
 
 @bin_blueprint.get("", responses={200: JobList})
 def list_binned() -> Response:
-    """List what lies in the bin."""
+    """List what lies in the bin; what has lain there for its days is forgotten now."""
     with desk().database.transaction() as session:
+        jobs.forget_old(session)
         listed = tuple(JobListed.model_validate(vars(job)) for job in jobs.list_jobs(session, binned=True))
     return answer(JobList(jobs=listed).model_dump_json())
 

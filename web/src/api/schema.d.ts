@@ -11,7 +11,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List what lies in the bin. */
+        /** List what lies in the bin; what has lain there for its days is forgotten now. */
         get: operations["bin_list_binned_get"];
         put?: never;
         post?: never;
