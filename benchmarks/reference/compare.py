@@ -9,14 +9,14 @@ from numpy.typing import NDArray
 from benchmarks.reference.scenes import REFERENCES, Reference
 from heathrise.core.job import BANDS, AccessPoint, Band
 from heathrise.core.radio.balance import Balance, balance_of, scattered
-from heathrise.core.radio.mirrors import Mirrored, mirrored_at, own_storey
+from heathrise.core.radio.mirrors import Mirrored, followed, mirrored_at
 from heathrise.core.radio.scene import Scene, Transmitter, scene_of
 from heathrise.core.site.building import building_of
 
 MAPS = Path(__file__).resolve().parents[2] / "tests" / "core" / "radio" / "reference"
 # Below this path gain nothing can be heard, and few rays arrive to trust. [dB]
 FLOOR_DB = -110.0
-BAND_OF: dict[str, Band] = {"5_5": "5", "2_437": "2.4"}
+BAND_OF: dict[str, Band] = {"2_437": "2.4", "5_5": "5", "6_185": "6"}
 Floats = NDArray[np.float64]
 
 
@@ -53,10 +53,11 @@ def compare(reference: Reference, f_name: str = "5_5") -> list[Compared]:
         transmitter = replace(scene.transmitter(point), pattern="isotropic")
         direct = _by_cell(scene, balance, transmitter, band)
         mirrored = _mirrored(scene, balance, transmitter, band)
-        own = balance.numbers[job.storeys[own_storey(scene, transmitter)].id]
-        followed = np.isin(np.arange(balance.count), own)
+        storeys = [job.storeys[n].id for n in followed(scene, transmitter)]
+        own = np.concatenate([balance.numbers[storey_id].ravel() for storey_id in storeys])
+        is_followed = np.isin(np.arange(balance.count), own)
         full = direct + mirrored.every
-        full += balance.solver(band).around(scattered(direct, followed), mirrored.twice)
+        full += balance.solver(band).around(scattered(direct, is_followed), mirrored.twice)
         truth = np.empty(balance.count)
         for plane, numbers in enumerate(balance.numbers.values()):
             truth[numbers[numbers >= 0]] = gains[number, plane][numbers >= 0]

@@ -29,6 +29,7 @@ LAYERS = {
     "ref-slab": ("concrete", 200, "slab"),
     "ref-boards": ("chipboard", 22, "slab"),
     "ref-roof": ("wood", 20, "roof"),
+    "ref-metal": ("metal", 1, "wall"),
 }
 HEIGHT_M = 3.0
 SENDER_M = 2.6
@@ -186,7 +187,7 @@ def two_storeys(p: Plan) -> None:
         for x in (8, 13):
             p.wall("ref-block", (x, 0), (x, 4), storey=s)
             p.wall("ref-block", (x, 6), (x, 10), storey=s)
-        p.room(0, 0, 3.5, 10, "stair", storey=s)
+        p.room(0, 0, 3.5, 10, "atrium", storey=s)
         p.room(3.5, 4, 18, 6, "corridor", storey=s)
         for x0, x1 in ((3.5, 8), (8, 13), (13, 18)):
             p.room(x0, 0, x1, 4, storey=s)
@@ -294,6 +295,37 @@ def ring(p: Plan) -> None:
     p.room(8, 7, 18, 13)
 
 
+def cottage(p: Plan) -> None:
+    """A brick house of two storeys: stud rooms, a floor of boards, an open stair."""
+    for s in (0, 1):
+        p.box("ref-brick-215", 0, 0, 10, 8, storey=s)
+        p.wall("ref-stud", (0, 4.4), (7, 4.4), (1.2, 0.8, "ref-door"), (5.4, 0.8, "open"), storey=s)
+        p.wall("ref-brick", (7, 0), (7, 8), (5.6, 0.8, "open"), storey=s)
+        p.wall("ref-stud", (3.6, 4.4), (3.6, 8), (1.0, 0.8, "ref-door"), storey=s)
+        p.room(0, 0, 7, 4.4, storey=s)
+        p.room(0, 4.4, 3.6, 8, storey=s)
+        p.room(3.6, 4.4, 7, 8, storey=s)
+        p.room(7, 3, 10, 8, storey=s)
+        p.room(7, 0, 10, 3, "atrium", storey=s)
+
+
+def depot(p: Plan) -> None:
+    """A metal-clad hall with stud offices, and a container in it."""
+    p.box("ref-metal", 0, 0, 24, 14)
+    p.wall("ref-stud", (0, 4), (14, 4), (1.5, 0.9, "ref-door"), (8, 0.9, "open"), (12, 0.9, "ref-door"))
+    p.wall("ref-stud", (14, 0), (14, 4))
+    for x in (5, 10):
+        p.wall("ref-stud", (x, 0), (x, 4))
+    p.wall("ref-metal", (16, 8), (21, 8))
+    p.wall("ref-metal", (21, 8), (21, 11))
+    p.wall("ref-metal", (21, 11), (16, 11))
+    p.wall("ref-metal", (16, 11), (16, 8), (1.0, 1.0, "open"))
+    p.room(0, 0, 24, 14)
+    for x0, x1 in ((0, 5), (5, 10), (10, 14)):
+        p.room(x0, 0, x1, 4)
+    p.room(16, 8, 21, 11)
+
+
 REFERENCES = (
     Reference(
         "school",
@@ -323,6 +355,8 @@ REFERENCES = (
         "office", "stud offices along a corridor", office, ((0, 8.0, 6.0), (0, 23.0, 2.5)), True, False
     ),
     Reference("ring", "corridor round a concrete core", ring, ((0, 13.0, 6.0), (0, 3.0, 10.0)), False, True),
+    Reference("cottage", "two-storey house", cottage, ((0, 5.0, 3.0), (1, 2.0, 6.0)), False, False, 2),
+    Reference("depot", "metal-clad hall with offices", depot, ((0, 12.0, 9.0), (0, 3.0, 2.0)), False, True),
 )
 
 

@@ -2,7 +2,8 @@
 
 import numpy as np
 import pytest
-from benchmarks.reference.compare import compare, rmse
+import shapely
+from benchmarks.reference.compare import BAND_OF, compare, rmse
 from benchmarks.reference.scenes import REFERENCES
 from demo.drawing import at
 from demo.tern_lane import tern_lane
@@ -17,7 +18,7 @@ from heathrise.core.radio.coverage import signals
 from heathrise.core.radio.reach import point_cells
 from heathrise.core.radio.scene import scene_of
 from heathrise.core.radio.way import way_round
-from heathrise.core.site.building import building_of
+from heathrise.core.site.building import building_of, flight_of
 from tests.house import House, changed, straight
 
 SCHOOL = tern_lane()
@@ -118,16 +119,31 @@ def test_a_stair_carries_it_up():
     closed = changed(opened, f"Stair {house.ground}", space_kind="room")
     scene = scene_of(building_of(opened))
     points = scene.grid(house.storeys[1]).points_m()
-    far = (points[:, 0] > 0.5) & (points[:, 0] < 3) & (points[:, 1] > 0.5) & (points[:, 1] < 2.5)
+    behind = (points[:, 0] > 2) & (points[:, 0] < 4) & (points[:, 1] > 5) & (points[:, 1] < 7)
     gain = heard(opened, 1)[0] - heard(closed, 1)[0]
-    assert gain[far].min() > 0.5
+    assert gain[behind].min() > 2
 
 
+def test_a_stair_is_open_over_its_flight_alone():
+    """A stair in a hall of 36 m2 leaves a hole of one flight, wherever the hall's corners are."""
+    for turned in (0, 90):
+        hall = shapely.affinity.rotate(shapely.box(0, 0, 12, 3), turned)
+        hole = flight_of(hall)
+        assert hole.area == pytest.approx(2 * 3.6 / 1.4, abs=0.01)
+        assert hall.contains(hole)
+    assert flight_of(shapely.box(0, 0, 1.2, 3)).area == pytest.approx(3.0)
+
+
+@pytest.mark.parametrize("f_name", BAND_OF)
 @pytest.mark.parametrize("reference", REFERENCES, ids=lambda r: r.name)
-def test_traced_scenes_are_met_within_the_error_that_is_claimed(reference):
-    """Aims: 6 dB RMSE on heavy scenes, mean within 2 dB; light ones no worse than the direct ray."""
-    found = compare(reference)
+def test_traced_scenes_are_met_within_the_error_that_is_claimed(reference, f_name):
+    """Aims: 4 dB RMSE on heavy scenes, 1.5 dB on light ones, and never above the straight ray.
+
+    The maps at 6 GHz are of fewer rays: two runs of them lie up to 3.5 dB apart (docs/accuracy.md).
+    """
+    found = compare(reference, f_name)
     full = np.concatenate([sender.full_db for sender in found])
     direct = np.concatenate([sender.direct_db for sender in found])
     assert abs(full.mean()) < 2.5
-    assert rmse(full) <= (6.0 if reference.heavy else rmse(direct) + 0.3)
+    assert rmse(full) <= (4.6 if reference.heavy else 1.8)
+    assert rmse(full) < rmse(direct)

@@ -27,6 +27,15 @@ const preferences = usePreferences()
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 
 const spaces = computed(() => job.of('space').filter((space) => space.storey_id === place.storey?.id))
+/** The parts of walks on this storey, corner to corner. */
+const walks = computed(() =>
+  job.of('walk').flatMap((walk) =>
+    walk.stops.slice(1).flatMap((b, i) => {
+      const a = walk.stops[i]
+      return a && a.storey_id === place.storey?.id && b.storey_id === a.storey_id ? [[a.at, b.at]] : []
+    }),
+  ),
+)
 const needs = computed<Need[]>(() =>
   spaces.value.flatMap((space) => {
     const need = library.shelves?.needs[space.need]
@@ -69,6 +78,7 @@ function paint(): void {
     view: props.view,
     night: preferences.night,
     spaces: spaces.value,
+    walks: walks.value,
     needs: needs.value,
     mainNeed: airView.compare?.how === 'difference' ? 0 : -65,
     taken: taken.value,
@@ -99,6 +109,7 @@ watch(
     needs,
     taken,
     () => preferences.night,
+    walks,
     canvas,
   ],
   soon,

@@ -19,7 +19,12 @@ export interface Painting {
   readonly from?: number
   readonly figures?: boolean
   readonly taken: readonly { x: number; y: number }[]
+  /** Ways somebody walks with a client: the air along them is cared for as it is in a space. */
+  readonly walks: readonly (readonly { x_m: number; y_m: number }[])[]
 }
+
+const QUIET = 0.16
+const BESIDE_M = 2.5
 
 const paths = new WeakMap<Terrain, Path2D[]>()
 
@@ -31,7 +36,7 @@ function pathsOf(terrain: Terrain): Path2D[] {
   return made
 }
 
-function outlinePath(outlines: readonly Of<'space'>['outline'][], view: View): Path2D {
+function outlinePath(outlines: readonly (readonly { x_m: number; y_m: number }[])[], view: View): Path2D {
   const path = new Path2D()
   for (const outline of outlines) {
     outline.forEach((p, i) => {
@@ -42,6 +47,37 @@ function outlinePath(outlines: readonly Of<'space'>['outline'][], view: View): P
     path.closePath()
   }
   return path
+}
+
+/** Where somebody asks for the air: in spaces, and along walks. */
+function caredFor({ spaces, walks, view }: Painting): Path2D {
+  const beside = walks.flatMap((corners) =>
+    corners.slice(1).map((b, i) => {
+      const a = corners[i] ?? b
+      const far = Math.hypot(b.x_m - a.x_m, b.y_m - a.y_m) || 1
+      const [ux, uy] = [((b.x_m - a.x_m) / far) * BESIDE_M, ((b.y_m - a.y_m) / far) * BESIDE_M]
+      return [
+        { x_m: a.x_m - ux - uy, y_m: a.y_m - uy + ux },
+        { x_m: b.x_m + ux - uy, y_m: b.y_m + uy + ux },
+        { x_m: b.x_m + ux + uy, y_m: b.y_m + uy - ux },
+        { x_m: a.x_m - ux + uy, y_m: a.y_m - uy - ux },
+      ]
+    }),
+  )
+  const path = new Path2D()
+  for (const outline of [...spaces.map((space) => space.outline), ...beside]) {
+    // All turned alike, so that the rings of two that overlap do not cancel.
+    path.addPath(outlinePath([turnedAlike(outline)], view))
+  }
+  return path
+}
+
+function turnedAlike<P extends { x_m: number; y_m: number }>(outline: readonly P[]): readonly P[] {
+  const area = outline.reduce((sum, a, i) => {
+    const b = outline[(i + 1) % outline.length] ?? a
+    return sum + a.x_m * b.y_m - b.x_m * a.y_m
+  }, 0)
+  return area < 0 ? [...outline].reverse() : outline
 }
 
 function hatch(context: CanvasRenderingContext2D, night: boolean): CanvasPattern | null {
@@ -92,12 +128,9 @@ function onGrid(context: CanvasRenderingContext2D, ratio: number, { terrain, vie
 
 function tint(context: CanvasRenderingContext2D, ratio: number, scene: Painting): void {
   const colours = tints(scene.night, scene.terrain.levels)
-  const inside = outlinePath(
-    scene.spaces.map((space) => space.outline),
-    scene.view,
-  )
+  const inside = caredFor(scene)
   for (const [alpha, clip] of [
-    [0.35, null],
+    [QUIET, null],
     [1, inside],
   ] as const) {
     context.save()
@@ -142,6 +175,8 @@ function hatchNeeds(context: CanvasRenderingContext2D, ratio: number, scene: Pai
 
 function lines(context: CanvasRenderingContext2D, ratio: number, scene: Painting): void {
   context.save()
+  context.setTransform(ratio, 0, 0, ratio, 0, 0)
+  context.clip(caredFor(scene))
   const scale = onGrid(context, ratio, scene)
   // The contours close along the grid's edge, where no line belongs.
   const inner = new Path2D()
@@ -163,7 +198,12 @@ function figures(context: CanvasRenderingContext2D, scene: Painting): void {
   context.textAlign = 'center'
   context.textBaseline = 'middle'
   context.lineJoin = 'round'
-  for (const label of contourLabels(scene.terrain, scene.view, 110, scene.taken)) {
+  const inside = caredFor(scene)
+  const cared = (x: number, y: number): boolean => {
+    const ratio = window.devicePixelRatio || 1
+    return context.isPointInPath(inside, x * ratio, y * ratio)
+  }
+  for (const label of contourLabels(scene.terrain, scene.view, 110, scene.taken, cared)) {
     context.save()
     context.translate(label.x, label.y)
     context.rotate(label.angle)

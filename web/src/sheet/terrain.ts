@@ -83,6 +83,7 @@ export function contourLabels(
   view: { x: number; y: number; k: number },
   apart: number,
   taken: readonly { x: number; y: number }[] = [],
+  cared: (x: number, y: number) => boolean = () => true,
 ): ContourLabel[] {
   const found: ContourLabel[] = []
   const clear = (x: number, y: number): boolean =>
@@ -96,7 +97,7 @@ export function contourLabels(
         const edge = gx < 2 || gy < 2 || gx > terrain.columns - 2 || gy > terrain.rows - 2
         const x = view.x + (terrain.x0 + gx * terrain.cell) * view.k
         const y = view.y + (terrain.y0 + gy * terrain.cell) * view.k
-        if (edge || !clear(x, y)) continue
+        if (edge || !clear(x, y) || !cared(x, y)) continue
         const [ax = 0, ay = 0] = ring[i - 3] ?? []
         const [bx = 0, by = 0] = ring[i + 3] ?? []
         let angle = Math.atan2(by - ay, bx - ax)

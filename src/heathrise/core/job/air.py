@@ -162,7 +162,7 @@ class AirModel(ElementBase):
     kind: Literal["air-model"] = "air-model"
     round: bool = True
     mirrors: bool = True
-    true_angle: bool = False
+    true_angle: bool = True
     doors: Literal["closed", "open"] = "closed"
     area_losses: bool = True
     calibrated: bool = True

@@ -26,6 +26,7 @@ class BuildUp(Noun):
     loss_6_db: float
     drill_hours: float
     layers: tuple[tuple[str, float], ...] = ()
+    face: str = "concrete"
     source: str
 
     @property

@@ -1,10 +1,18 @@
-"""Loss of a layered slab of plain materials at normal incidence."""
+"""What a layered slab of plain materials lets through and throws back: straight on, and at an angle."""
 
 import cmath
 import math
 from collections.abc import Sequence
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
 
 from heathrise.core.library.loader import library
+
+Floats = NDArray[np.float64]
+# The electric field across the plane of incidence, or in it.
+Polarisation = Literal["te", "tm"]
 
 _C = 299_792_458.0
 _EPS0 = 8.8541878128e-12
@@ -20,19 +28,73 @@ def permittivity(material: str, f_ghz: float) -> complex:
     return complex(real, -conductivity / (2 * math.pi * f_ghz * 1e9 * _EPS0))
 
 
-# The frequencies that stand for the bands. [GHz]
+# The frequencies that stand for the bands; 6 GHz ends at 7.125 under some rules, at 6.425 under others. [GHz]
 BAND_GHZ = (2.437, 5.5, 6.185)
+WIDE_6_GHZ = 6.525
+# The mean power is taken over 5 % of a band, so that a thickness that happens to resonate does not pass for glass.
+_STEPS = (0.975, 0.9875, 1.0, 1.0125, 1.025)
 
 
-def slab_losses_db(layers_mm: Sequence[tuple[str, float]]) -> tuple[float, float, float]:
-    """Return the loss of layers of (material, thickness_mm) at 2.4, 5 and 6 GHz. [dB]
+def band_ghz(domain: str) -> tuple[float, float, float]:
+    """Return the frequencies that stand for the bands under a radio domain's rules. [GHz]"""
+    return (*BAND_GHZ[:2], WIDE_6_GHZ if domain.startswith("fcc") else BAND_GHZ[2])
 
-    Each is the mean power over 5 % of its band, so that one thickness that happens to resonate
-    does not pass for glass.
+
+def slab_losses_db(layers_mm: Sequence[tuple[str, float]], domain: str = "") -> tuple[float, float, float]:
+    """Return the loss of layers of (material, thickness_mm) at 2.4, 5 and 6 GHz, straight on. [dB]
+
+    Each is the mean power over 5 % of its band; 6 GHz is the middle of the domain's band.
     """
     layers = [(material, mm / 1000) for material, mm in layers_mm]
-    low, mid, high = (_mean_loss_db(layers, f_ghz) for f_ghz in BAND_GHZ)
+    low, mid, high = (_mean_loss_db(layers, f_ghz) for f_ghz in band_ghz(domain))
     return low, mid, high
+
+
+def slab_shares(
+    layers_mm: Sequence[tuple[str, float]], f_ghz: float, cosines: Floats, polarisation: Polarisation
+) -> tuple[Floats, Floats]:
+    """Return the shares of power (passed, thrown back) at each cosine off the normal, means over 5 % of a band.
+
+    References
+    ----------
+    ITU-R P.2040 section 2.3, multi-layer slab; the matrix of Born and Wolf, section 1.6.2.
+    """
+    layers = [(material, mm / 1000) for material, mm in layers_mm]
+    found = [_shares(layers, f_ghz * step, cosines, polarisation) for step in _STEPS]
+    passed, back = (np.mean(np.array(shares), axis=0) for shares in zip(*found, strict=True))
+    return passed, back
+
+
+def _shares(
+    layers: Sequence[tuple[str, float]], f_ghz: float, cosines: Floats, polarisation: Polarisation
+) -> tuple[Floats, Floats]:
+    """Return (passed, thrown back) at one frequency."""
+    k0, sine_sq = 2 * math.pi * f_ghz * 1e9 / _C, 1 - cosines**2
+    one, none = np.ones_like(cosines, complex), np.zeros_like(cosines, complex)
+    a, b, c, d = one, none, none, one
+    opaque = False
+    for material, thickness_m in layers:
+        eps = permittivity(material, f_ghz)
+        inside = np.sqrt(eps - sine_sq)
+        admittance = inside if polarisation == "te" else inside / eps
+        phase = k0 * thickness_m * inside
+        if float(-phase.imag.min()) * 20 * math.log10(math.e) > _MOST_DB:
+            # Nothing comes out of it again: it is as good as endless.
+            a, c, opaque = a + b * admittance, c + d * admittance, True
+            break
+        cos, sin = np.cos(phase), np.sin(phase)
+        a, b, c, d = (
+            a * cos + b * 1j * admittance * sin,
+            a * 1j * sin / admittance + b * cos,
+            c * cos + d * 1j * admittance * sin,
+            c * 1j * sin / admittance + d * cos,
+        )
+    front = a if opaque else a + b * cosines
+    behind = c if opaque else c + d * cosines
+    whole = front * cosines + behind
+    back = np.abs((front * cosines - behind) / whole) ** 2
+    passed = np.zeros_like(back) if opaque else np.abs(2 * cosines / whole) ** 2
+    return passed, np.minimum(back, 1.0 - passed)
 
 
 def loss_curve(layers_mm: Sequence[tuple[str, float]]) -> tuple[tuple[float, float], ...]:
@@ -42,7 +104,7 @@ def loss_curve(layers_mm: Sequence[tuple[str, float]]) -> tuple[tuple[float, flo
 
 
 def _mean_loss_db(layers: Sequence[tuple[str, float]], f_ghz: float) -> float:
-    shares = [10 ** (-slab_loss_db(layers, f_ghz * step) / 10) for step in (0.975, 0.9875, 1, 1.0125, 1.025)]
+    shares = [10 ** (-slab_loss_db(layers, f_ghz * step) / 10) for step in _STEPS]
     return round(-10 * math.log10(sum(shares) / len(shares)), 1)
 
 

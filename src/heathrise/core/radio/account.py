@@ -11,7 +11,7 @@ import shapely
 from heathrise.core.job import BANDS, AccessPoint, Band, Job, Point
 from heathrise.core.library import library, limit
 from heathrise.core.radio.balance import balance_of
-from heathrise.core.radio.bounced import Bounced, areas_crossed, bounced_rays
+from heathrise.core.radio.bounced import Bounced, areas_crossed, bounced_rays, cosine_of
 from heathrise.core.radio.coverage import client_power_dbm, radio_on, signals
 from heathrise.core.radio.mirrors import mirrored_at, own_storey
 from heathrise.core.radio.reach import around, learned_db, point_cells
@@ -209,36 +209,17 @@ def _crossing_lines(
     scene: Scene, transmitter: Transmitter, end: tuple[float, float, float], index: int
 ) -> list[SumLine]:
     obstacles, slabs = scene.building.obstacles, scene.building.slabs
-    lines, walls_db = [], 0.0
+    lines, start = [], (transmitter.x_m, transmitter.y_m, transmitter.z_m)
     for which, kind, _ in crossings(scene, transmitter, end):
         if kind == 0:
-            loss = float(scene.losses_db[int(which), index]) * _longer(scene, transmitter, end, int(which))
-            walls_db += loss
+            row, cosine = int(scene.wall_rows[int(which)]), cosine_of(scene, int(which), start, end)
             name = obstacles.names[int(which)]
         else:
-            loss, name = float(scene.slab_losses_db[int(which), index]), slabs[int(which)].name
-        lines.append(SumLine(label=name, value=-loss, unit="dB"))
-    bound = float(scene.bound_db[index])
-    if walls_db > bound:
-        lines.append(
-            SumLine(
-                label="walls bounded",
-                value=walls_db - bound,
-                unit="dB",
-                note="energy goes round through doors",
-            )
-        )
+            row, cosine = int(scene.slab_rows[int(which)]), abs(end[2] - start[2]) / math.dist(start, end)
+            name = slabs[int(which)].name
+        note = f"{math.degrees(math.acos(min(1.0, cosine))):.0f} degrees off straight on"
+        lines.append(SumLine(label=name, value=-scene.crossing_db(row, cosine, index), unit="dB", note=note))
     return lines
-
-
-def _longer(scene: Scene, transmitter: Transmitter, end: tuple[float, float, float], wall: int) -> float:
-    """Return how much longer the way through a wall is than straight through it, up to three times."""
-    if not scene.model.true_angle:
-        return 1.0
-    way = np.array(end) - (transmitter.x_m, transmitter.y_m, transmitter.z_m)
-    along = scene.ends_m[wall, 2:] - scene.ends_m[wall, :2]
-    straight = abs(along[1] * way[0] - along[0] * way[1]) / np.hypot(*along)
-    return float(min(3.0, np.linalg.norm(way) / max(straight, 1e-9)))
 
 
 def _area_lines(

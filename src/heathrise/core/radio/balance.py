@@ -49,7 +49,7 @@ _AT_ONCE = 4
 
 @dataclass(frozen=True)
 class Faces:
-    """Faces between two cells, or a cell and the outside (-1): solid share, passed share by band.
+    """Faces between two cells, or a cell and the outside (-1): solid share, shares passed and thrown by band.
 
     `step_m` is the way between the cells' middles; infinite for floors, which nothing spreads over.
     """
@@ -59,6 +59,7 @@ class Faces:
     area_m2: Floats
     solid: Floats
     passed: Floats
+    thrown: Floats
     step_m: Floats
 
 
@@ -101,6 +102,14 @@ class Balance:
                 found[flat[here]] = 4 * volume / surface * _guiding(shape)
         return found
 
+    @cached_property
+    def level_back(self) -> Floats:
+        """What the floor (0) and the ceiling (1) of each cell's storey throw back by band, (n, 2, 3)."""
+        found, scene = np.zeros((self.count, 2, 3)), self.scene
+        for numbers, rows in zip(self.numbers.values(), scene.levels, strict=True):
+            found[numbers[numbers >= 0]] = scene.book.diffuse(np.array(rows, np.int64))[1]
+        return found
+
     @property
     def count(self) -> int:
         """How many cells there are."""
@@ -112,19 +121,18 @@ class Balance:
         parts = [part for storey_id in self.grids for part in self._upright(storey_id)]
         ids = list(self.grids)
         parts += [self._level(low, high) for low, high in pairwise(ids)]
-        columns = zip(*parts, strict=True) if parts else [np.empty(0)] * 6
-        one, other, area, solid, passed, step = (np.concatenate(column) for column in columns)
-        return Faces(one, other, area, solid, passed, step)
+        columns = zip(*parts, strict=True) if parts else [np.empty(0)] * 7
+        return Faces(*(np.concatenate(column) for column in columns))
 
     def _upright(self, storey_id: str) -> list[tuple[Any, ...]]:
         building, grid, numbers = self.scene.building, self.grids[storey_id], self.numbers[storey_id]
         storey = building.storey(storey_id)
         low, high = storey.elevation_m, building.top_m(storey)
         scene = self.scene
-        solid_x, passed_x, solid_y, passed_y = faces(
+        solid_x, passed_x, thrown_x, solid_y, passed_y, thrown_y = faces(
             scene.ends_m,
             scene.heights_m,
-            scene.losses_db,
+            *scene.book.diffuse(scene.wall_rows),
             grid.x0_m,
             grid.y0_m,
             grid.cell_m,
@@ -134,16 +142,16 @@ class Balance:
             high,
         )
         parts = []
-        for one, other, solid, passed in (
-            (numbers[:, :-1], numbers[:, 1:], solid_x[:, :-1], passed_x[:, :, :-1]),
-            (numbers[:-1], numbers[1:], solid_y[:-1], passed_y[:, :-1]),
+        for one, other, solid, passed, thrown in (
+            (numbers[:, :-1], numbers[:, 1:], solid_x[:, :-1], passed_x[:, :, :-1], thrown_x[:, :, :-1]),
+            (numbers[:-1], numbers[1:], solid_y[:-1], passed_y[:, :-1], thrown_y[:, :-1]),
         ):
             used = (one >= 0) | (other >= 0)
             n = int(used.sum())
             area = np.full(n, self.cell_m * (high - low))
             share = np.minimum(solid[used], 1.0)
-            through = passed[:, used].T
-            parts.append((one[used], other[used], area, share, through, np.full(n, self.cell_m)))
+            through, back = passed[:, used].T, thrown[:, used].T
+            parts.append((one[used], other[used], area, share, through, back, np.full(n, self.cell_m)))
         return parts
 
     def _level(self, low: str, high: str) -> tuple[Any, ...]:
@@ -151,17 +159,28 @@ class Balance:
         one, other = self.numbers[low].ravel(), self.numbers[high].ravel()
         both = (one >= 0) & (other >= 0)
         points = self.grids[high].points_m()[both]
-        losses = np.zeros((len(points), 3))
-        floor_m = self.scene.building.storey(high).elevation_m
-        for slab, loss in zip(self.scene.building.slabs, self.scene.slab_losses_db, strict=True):
-            if abs(slab.z_m - floor_m) < 1e-6:
-                losses[shapely.contains_xy(slab.area, points[:, 0], points[:, 1])] += loss
-        slab = losses.max(axis=1) > 0
+        through, back = np.ones((len(points), 3)), np.zeros((len(points), 3))
+        scene, slab = self.scene, np.zeros(len(points), np.bool_)
+        floor_m = scene.building.storey(high).elevation_m
+        for made, *shares in zip(scene.building.slabs, *scene.book.diffuse(scene.slab_rows), strict=True):
+            if abs(made.z_m - floor_m) < 1e-6:
+                here = shapely.contains_xy(made.area, points[:, 0], points[:, 1])
+                through[here] *= shares[0]
+                back[here] = shares[1]
+                slab |= here
         # Indoors most power runs level: a hole in a floor takes only a share of it along.
         closed = np.where(slab, 1.0, 1.0 - limit("air.open_floor_share"))
         area = np.full(len(points), self.cell_m**2)
-        passed = slab[:, None] * 10 ** (-losses / 10)
-        return one[both], other[both], area, closed, passed, np.full(len(points), np.inf)
+        # The rest of a hole is taken for floor that keeps what reaches it.
+        return (
+            one[both],
+            other[both],
+            area,
+            closed,
+            slab[:, None] * through,
+            back,
+            np.full(len(points), np.inf),
+        )
 
     def solver(self, band: Band) -> "Solver":
         """Return the factored balance of a band, kept."""
@@ -173,19 +192,20 @@ class Solver:
 
     def __init__(self, balance: Balance, band: Band):
         self.balance = balance
-        back = limit("air.thrown_back_share")
-        found, n = balance.faces, balance.count
-        passed = np.minimum(found.passed[:, BANDS.index(band)], found.solid * (1 - back))
+        found, n, index = balance.faces, balance.count, BANDS.index(band)
+        back_m2 = found.area_m2 * np.minimum(found.thrown[:, index], found.solid)
+        closed_m2 = found.area_m2 * found.solid - back_m2
         self.open_m2 = found.area_m2 * (1 - found.solid) * self._spread()
-        self.conductance_m2 = self.open_m2 + found.area_m2 * passed
-        taken, floors = self._floors(back)
-        closed_m2, walls = found.area_m2 * found.solid, np.zeros(n)
+        self.conductance_m2 = self.open_m2 + np.minimum(found.area_m2 * found.passed[:, index], closed_m2)
+        taken, thrown = self._floors(index)
+        walls, upright = np.zeros(n), np.isfinite(found.step_m)
         for side in (found.one, found.other):
             inside = side >= 0
-            taken += np.bincount(side[inside], (self.open_m2 + closed_m2 * (1 - back))[inside], minlength=n)
-            walls += np.bincount(side[inside], closed_m2[inside], minlength=n)
-        self.taken_m2, self.walls_m2 = taken, walls
-        self.thrown_m2 = floors + walls * back
+            taken += np.bincount(side[inside], (self.open_m2 + closed_m2)[inside], minlength=n)
+            thrown += np.bincount(side[inside], back_m2[inside], minlength=n)
+            walls += np.bincount(side[inside & upright], back_m2[inside & upright], minlength=n)
+        # What floors and walls throw back, and of it what walls do.
+        self.taken_m2, self.thrown_m2, self.walls_m2 = taken, thrown, walls
         both = (found.one >= 0) & (found.other >= 0)
         one, other, flow = found.one[both], found.other[both], self.conductance_m2[both]
         between = sparse.csc_matrix((flow, (one, other)), shape=(n, n))
@@ -203,16 +223,19 @@ class Solver:
         spread: Floats = np.where(plain, 1.0, between)
         return spread
 
-    def _floors(self, back: float) -> tuple[Floats, Floats]:
-        """Return what each cell's floor and ceiling take up and throw back, both closed; open
-        ones between storeys are put right by the level faces.
+    def _floors(self, index: int) -> tuple[Floats, Floats]:
+        """Return what each cell's floor and ceiling take up and throw back, where no other storey lies
+        beyond them; those between storeys are faces.
         """
         balance, found = self.balance, self.balance.faces
-        both = np.full(balance.count, 2 * balance.cell_m**2)
+        taken, thrown = np.zeros(balance.count), np.zeros(balance.count)
         level = np.isinf(found.step_m)
-        for side in (found.one[level], found.other[level]):
-            both -= np.bincount(side, found.area_m2[level], minlength=balance.count)
-        return both * (1 - back), both * back
+        for row, side in enumerate((found.other[level], found.one[level])):
+            free_m2 = balance.cell_m**2 - np.bincount(side, found.area_m2[level], minlength=balance.count)
+            back = balance.level_back[:, row, index]
+            taken += free_m2 * (1 - back)
+            thrown += free_m2 * back
+        return taken, thrown
 
     @property
     def factor(self) -> SuperLU:

@@ -11,9 +11,17 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from heathrise.core.library import limit
-from heathrise.core.radio.imaging import piece_of
-from heathrise.core.radio.mirrors import Images, floors_db, kept_images, levels_m
+from heathrise.core.radio.imaging import ASIDE_M, NEAR, piece_of
+from heathrise.core.radio.mirrors import (
+    Images,
+    floors_db,
+    followed_share,
+    is_roofed,
+    kept_images,
+    levels_m,
+    own_storey,
+    storey_of,
+)
 from heathrise.core.radio.scene import Scene, Transmitter, pattern_of
 
 Floats = NDArray[np.float64]
@@ -41,20 +49,25 @@ class Bounced:
 def bounced_rays(
     scene: Scene, transmitter: Transmitter, end: Place, band_index: int, direct: float
 ) -> tuple[Bounced, ...]:
-    """Return the mirrored rays to a place of the transmitter's own storey, the strongest first.
+    """Return the mirrored rays to a place of a storey that is followed, the strongest first.
 
     `direct` is the straight ray's path gain as a ratio of power: floor and ceiling throw it back too.
     """
-    images = kept_images(scene, transmitter)
+    own, storey, band = own_storey(scene, transmitter), storey_of(scene, end[2]), band_index
+    images = kept_images(scene, transmitter, storey)
+    counts = followed_share(scene, own, transmitter.x_m, transmitter.y_m) * followed_share(
+        scene, storey, *end[:2]
+    )
+    end = (end[0] + ASIDE_M[0], end[1] + ASIDE_M[1], end[2])
     where = np.array([end])
     floor_db = float(floors_db(scene.losses(transmitter, where), np.array([0]))[0])
     plan_m = math.dist(end[:2], (transmitter.x_m, transmitter.y_m))
-    found = [Bounced((), (), direct * _level_share(scene, transmitter, plan_m, end))]
+    found = [Bounced((), (), direct * _level_share(scene, transmitter, plan_m, end, band))]
     for image in range(len(images.mirror)):
         met = _meetings(scene, transmitter, images, image, end)
         if met is not None:
-            gain = _gain(scene, transmitter, *met, end, band_index, floor_db)
-            found.append(Bounced(*met, gain))
+            gain = _gain(scene, transmitter, *met, end, band, floor_db)
+            found.append(Bounced(*met, counts * gain))
     return tuple(sorted((ray for ray in found if ray.gain > 0), key=lambda ray: -ray.gain))
 
 
@@ -98,7 +111,7 @@ def _shares(scene: Scene, walls: Ints, start: Place, end: Place) -> Floats:
         s = (to_a[:, 0] * along[:, 1] - to_a[:, 1] * along[:, 0]) / turn
         u = (to_a[:, 0] * way[1] - to_a[:, 1] * way[0]) / turn
     z = start[2] + s * way[2]
-    met = (s > 1e-6) & (s < 1 - 1e-6) & (u >= 0) & (u <= 1)
+    met = (s > NEAR) & (s < 1 - NEAR) & (u >= 0) & (u <= 1)
     within = (z >= scene.heights_m[walls, 0]) & (z < scene.heights_m[walls, 1])
     return np.where(met & within, s, np.nan)
 
@@ -120,16 +133,27 @@ def _gain(
     if walls_db[0] > -floor_db - float(scene.one_metre_db[0]) + scene.offset_db - far_db:
         return 0.0
     areas_db = sum(loss for leg in legs for _, loss in areas_crossed(scene, *leg, band))
-    share = 1 + _level_share(scene, transmitter, sum(math.dist(a[:2], b[:2]) for a, b in legs), end)
+    share = 1 + _level_share(scene, transmitter, sum(math.dist(a[:2], b[:2]) for a, b in legs), end, band)
     for wall, (place, stop) in zip(walls, legs[1:], strict=True):
-        passed = 10 ** (-float(scene.losses_db[wall, band]) / 10)
-        share *= _thrown_back(scene, wall, place, stop) * (1 - passed)
+        share *= scene.back_share(int(scene.wall_rows[wall]), cosine_of(scene, wall, place, stop), band)
     way = tuple(b - a for a, b in zip(*legs[0], strict=True))
     leaves_db = pattern_of(scene, transmitter.pattern).relative_db(
         (way[0], way[1], way[2]), transmitter.axis, transmitter.up
     )
     free_db = far_db + float(scene.one_metre_db[band]) - scene.offset_db
-    return share * 10 ** ((leaves_db - free_db - float(walls_db[band]) - areas_db) / 10)
+    slabs_db = sum(_slabs_db(scene, *leg, band) for leg in legs)
+    return share * 10 ** ((leaves_db - free_db - float(walls_db[band]) - areas_db - slabs_db) / 10)
+
+
+def _slabs_db(scene: Scene, start: Place, end: Place, band: int) -> float:
+    """Return what the floors on a straight way cost it."""
+    rise, total = end[2] - start[2], 0.0
+    for row, slab in zip(scene.slab_rows.tolist(), scene.building.slabs, strict=True):
+        share = (slab.z_m - start[2]) / rise if rise else 0.0
+        at = (start[0] + share * (end[0] - start[0]), start[1] + share * (end[1] - start[1]))
+        if 0 < share < 1 and slab.area.covers(shapely.Point(at)):
+            total += scene.crossing_db(row, abs(rise) / math.dist(start, end), band)
+    return total
 
 
 def _walls_db(scene: Scene, walls: tuple[int, ...], legs: list[tuple[Place, Place]]) -> Floats:
@@ -138,36 +162,32 @@ def _walls_db(scene: Scene, walls: tuple[int, ...], legs: list[tuple[Place, Plac
     for number, (start, stop) in enumerate(legs):
         crossed = ~np.isnan(_shares(scene, every, start, stop))
         crossed[list(walls[max(0, number - 1) : number + 1])] = False
-        total += scene.losses_db[crossed].sum(axis=0)
+        for wall in np.flatnonzero(crossed):
+            row, cosine = int(scene.wall_rows[wall]), cosine_of(scene, int(wall), start, stop)
+            total += [scene.crossing_db(row, cosine, band) for band in range(3)]
     return total
 
 
-def _level_share(scene: Scene, transmitter: Transmitter, plan_m: float, end: Place) -> float:
+def _level_share(scene: Scene, transmitter: Transmitter, plan_m: float, end: Place, band: int) -> float:
     """Return what floor and ceiling throw back of a ray of some length in plan, as a share of it."""
-    floor_m, ceiling_m = levels_m(scene, transmitter)
-    straight = max(math.hypot(plan_m, end[2] - transmitter.z_m), 1.0)
-    found = 0.0
-    for rise in (transmitter.z_m + end[2] - 2 * floor_m, 2 * ceiling_m - transmitter.z_m - end[2]):
+    own, storey = own_storey(scene, transmitter), storey_of(scene, end[2])
+    roofed = is_roofed(scene, own, transmitter.x_m, transmitter.y_m) and is_roofed(scene, storey, *end[:2])
+    if not roofed:
+        return 0.0
+    straight, found = max(math.hypot(plan_m, end[2] - transmitter.z_m), 1.0), 0.0
+    for height_m, row in zip(*levels_m(scene, transmitter, storey), strict=True):
+        rise = abs(transmitter.z_m + end[2] - 2 * height_m)
         way = max(math.hypot(plan_m, rise), 1e-6)
-        found += _fresnel(abs(rise) / way) * (straight / max(way, 1.0)) ** 2
+        found += scene.back_share(int(row), rise / way, band) * (straight / max(way, 1.0)) ** 2
     return float(found)
 
 
-def _thrown_back(scene: Scene, wall: int, place: Place, to: Place) -> float:
-    """Return the share of power a wall throws back of a ray that leaves it for a place."""
+def cosine_of(scene: Scene, wall: int, start: Place, end: Place) -> float:
+    """Return the cosine between a way and the normal of a wall."""
     along = scene.ends_m[wall, 2:] - scene.ends_m[wall, :2]
     normal = np.array([-along[1], along[0], 0.0]) / np.hypot(*along)
-    way = np.subtract(to, place)
-    return _fresnel(abs(float(normal @ way)) / float(np.linalg.norm(way)))
-
-
-def _fresnel(cosine: float) -> float:
-    """Return the share thrown back, the mean of both polarisations. Source: ITU-R P.2040, 2.1."""
-    permittivity = limit("air.mirror_permittivity")
-    inside = math.sqrt(permittivity - 1 + cosine**2)
-    te = (cosine - inside) / (cosine + inside)
-    tm = (permittivity * cosine - inside) / (permittivity * cosine + inside)
-    return (te**2 + tm**2) / 2
+    way = np.subtract(end, start)
+    return abs(float(normal @ way)) / float(np.linalg.norm(way))
 
 
 def areas_crossed(scene: Scene, start: Place, end: Place, band: int) -> list[tuple[str, float]]:

@@ -18,7 +18,8 @@ SAMPLES = 2
 def faces(  # noqa: PLR0913, PLR0917
     ends_m: Floats,
     heights_m: Floats,
-    losses_db: Floats,
+    through: Floats,
+    back: Floats,
     x0_m: float,
     y0_m: float,
     cell_m: float,
@@ -26,18 +27,21 @@ def faces(  # noqa: PLR0913, PLR0917
     rows: int,
     low_m: float,
     high_m: float,
-) -> tuple[Floats, Floats, Floats, Floats]:  # pragma: no cover
-    """Return (solid, passed) of the faces to the right of each cell, then of those below it.
+) -> tuple[Floats, Floats, Floats, Floats, Floats, Floats]:  # pragma: no cover
+    """Return (solid, passed, thrown) of the faces to the right of each cell, then of those below it.
 
-    `solid` (rows, columns) is the share of a face between `low_m` and `high_m` that is closed by
-    walls and leaves; `passed` (3, rows, columns) the share of power that comes through these, by
-    band. A face crossed by several walls keeps their product.
+    `through` and `back` (walls, 3) are the shares of power from everywhere each wall lets through and
+    throws back. `solid` (rows, columns) is the share of a face between `low_m` and `high_m` that is closed
+    by walls and leaves; `passed` and `thrown` (3, rows, columns) the shares of power that come through
+    these and back from them, by band. A face crossed by several walls passes their product and throws back
+    what the first does.
     """
     solid = np.zeros((2, SAMPLES, rows, columns))
     passed = np.zeros((2, SAMPLES, 3, rows, columns))
+    thrown = np.zeros((2, SAMPLES, 3, rows, columns))
     for i in range(ends_m.shape[0]):
         share = (min(high_m, heights_m[i, 1]) - max(low_m, heights_m[i, 0])) / (high_m - low_m)
-        if share <= 1e-6 or losses_db[i].max() <= 0.0:
+        if share <= 1e-6 or through[i].min() >= 1.0:
             continue
         for way in range(2):
             # Way 0 goes along x over lines of equal y; way 1 the other way round.
@@ -58,27 +62,38 @@ def faces(  # noqa: PLR0913, PLR0917
                     if link < 0 or link >= count_a - 1:
                         continue
                     row, column = (line, link) if way == 0 else (link, line)
-                    _close(solid, passed, way, s, row, column, share, losses_db[i])
+                    _close(solid, passed, thrown, way, s, row, column, share, through[i], back[i])
     return (
         solid[0].sum(axis=0) / SAMPLES,
         passed[0].sum(axis=0) / SAMPLES,
+        thrown[0].sum(axis=0) / SAMPLES,
         solid[1].sum(axis=0) / SAMPLES,
         passed[1].sum(axis=0) / SAMPLES,
+        thrown[1].sum(axis=0) / SAMPLES,
     )
 
 
 @njit(cache=True, nogil=True)
-def _close(
-    solid: Floats, passed: Floats, way: int, s: int, row: int, column: int, share: float, loss_db: Floats
+def _close(  # noqa: PLR0913, PLR0917
+    solid: Floats,
+    passed: Floats,
+    thrown: Floats,
+    way: int,
+    s: int,
+    row: int,
+    column: int,
+    share: float,
+    through: Floats,
+    back: Floats,
 ) -> None:  # pragma: no cover
     """Put one wall into a face: beside what closes other heights of it, behind what closes the same."""
     before = solid[way, s, row, column]
     behind = before + share > 1.0 + 1e-6
     for band in range(3):
-        through = 10.0 ** (-loss_db[band] / 10.0)
         if behind:
-            passed[way, s, band, row, column] *= through
+            passed[way, s, band, row, column] *= through[band]
         else:
-            passed[way, s, band, row, column] += share * through
+            passed[way, s, band, row, column] += share * through[band]
+            thrown[way, s, band, row, column] += share * back[band]
     if not behind:
         solid[way, s, row, column] = before + share

@@ -67,9 +67,7 @@ def bearings(ends_m: Floats, x_m: float, y_m: float) -> tuple[Ints, Floats, Ints
 
 @njit(cache=True, nogil=True)
 def sector_index(
-    ends_m: Floats,
-    heights_m: Floats,
-    losses_db: Floats,
+    table: Floats,
     seen: tuple[Ints, Floats, Ints],
     x_m: float,
     y_m: float,
@@ -78,32 +76,33 @@ def sector_index(
 ) -> tuple[Ints, Floats]:  # pragma: no cover
     """Return (offsets (SECTORS + 1,), walls (m, 10)) of the walls in each sector round a place.
 
-    `seen` is what `bearings` found there. Walls wholly under `low_m` or over `high_m` are left
-    out. A row is the wall's ends relative to the place, its heights, its losses and its least
-    distance; each sector's rows stand together, the nearest first.
+    `table` has the walls' ends, heights, rows of the book and normals (`scene`), `seen` is what `bearings`
+    found at the place. Walls wholly under `low_m` or over `high_m` are left out. A row is the wall's own
+    with its ends relative to the place, and its least distance; each sector's rows stand together, the
+    nearest first.
     """
     order, near_m, spans = seen
     counts = np.zeros(SECTORS + 1, np.int64)
     for i in order:
-        if heights_m[i, 0] <= high_m and heights_m[i, 1] > low_m:
+        if table[i, 4] <= high_m and table[i, 5] > low_m:
             for k in range(spans[i, 1]):
                 counts[(spans[i, 0] + k) % SECTORS + 1] += 1
     offsets = np.cumsum(counts)
     walls = np.empty((offsets[-1], 10))
     fill = offsets[:-1].copy()
     for i in order:
-        if heights_m[i, 0] > high_m or heights_m[i, 1] <= low_m:
+        if table[i, 4] > high_m or table[i, 5] <= low_m:
             continue
-        ax, ay = ends_m[i, 0] - x_m, ends_m[i, 1] - y_m
-        bx, by = ends_m[i, 2] - x_m, ends_m[i, 3] - y_m
         for k in range(spans[i, 1]):
             sector = (spans[i, 0] + k) % SECTORS
             at = fill[sector]
             fill[sector] = at + 1
-            walls[at, 0], walls[at, 1], walls[at, 2], walls[at, 3] = ax, ay, bx, by
-            walls[at, 4], walls[at, 5] = heights_m[i, 0], heights_m[i, 1]
-            walls[at, 6], walls[at, 7] = losses_db[i, 0], losses_db[i, 1]
-            walls[at, 8], walls[at, 9] = losses_db[i, 2], near_m[i]
+            walls[at, :9] = table[i]
+            walls[at, 0] -= x_m
+            walls[at, 1] -= y_m
+            walls[at, 2] -= x_m
+            walls[at, 3] -= y_m
+            walls[at, 9] = near_m[i]
     return offsets, walls
 
 
@@ -202,6 +201,14 @@ def relative_gain_db(
     return float(pattern_db[whole] + (place - whole) * (pattern_db[whole + 1] - pattern_db[whole]))
 
 
+@njit(cache=True, nogil=True, error_model="numpy", fastmath={"contract", "arcp"})
+def at_cosine(table: Floats, row: int, cosine: float) -> tuple[float, float, float]:  # pragma: no cover
+    """Return a row's values by band at the entry of a table (rows, cosines, 3) nearest to a cosine."""
+    last = table.shape[1] - 1
+    at = min(int(cosine * last + 0.5), last)
+    return table[row, at, 0], table[row, at, 1], table[row, at, 2]
+
+
 @njit(parallel=True, cache=True, nogil=True)
 def add_areas(
     loss_db: Float32s,
@@ -271,15 +278,16 @@ def share_inside(  # noqa: PLR0913, PLR0917
 
 
 @njit(cache=True, nogil=True)
-def _slabs_db(  # noqa: PLR0913, PLR0917
+def slabs_db(  # noqa: PLR0913, PLR0917
     sx: float,
     sy: float,
     sz: float,
     dx: float,
     dy: float,
     dz: float,
+    by_angle_db: Floats,
     slab_z_m: Floats,
-    slab_losses_db: Floats,
+    slab_rows: Ints,
     slab_offsets: Ints,
     slab_edges_m: Floats,
 ) -> tuple[float, float, float]:  # pragma: no cover
@@ -287,14 +295,14 @@ def _slabs_db(  # noqa: PLR0913, PLR0917
     f0, f1, f2 = 0.0, 0.0, 0.0
     if dz == 0.0:
         return f0, f1, f2
+    cosine = abs(dz) / math.sqrt(dx * dx + dy * dy + dz * dz)
     for s in range(slab_z_m.shape[0]):
         t = (slab_z_m[s] - sz) / dz
         if t <= 0.0 or t >= 1.0:
             continue
         if _in_area(slab_edges_m, slab_offsets[s], slab_offsets[s + 1], sx + t * dx, sy + t * dy):
-            f0 += slab_losses_db[s, 0]
-            f1 += slab_losses_db[s, 1]
-            f2 += slab_losses_db[s, 2]
+            c0, c1, c2 = at_cosine(by_angle_db, slab_rows[s], cosine)
+            f0, f1, f2 = f0 + c0, f1 + c1, f2 + c2
     return f0, f1, f2
 
 
@@ -306,25 +314,23 @@ def ray_losses(  # noqa: PLR0913, PLR0917
     points_m: Floats,
     offsets: Ints,
     walls: Floats,
+    by_angle_db: Floats,
     slab_z_m: Floats,
-    slab_losses_db: Floats,
+    slab_rows: Ints,
     slab_offsets: Ints,
     slab_edges_m: Floats,
     one_metre_db: Floats,
-    bound_db: Floats,
     exponent: float,
-    true_angle: bool,
     up: Floats,
     azimuth_db: Floats,
     elevation_db: Floats,
 ) -> tuple[Float32s, Float32s]:  # pragma: no cover
     """Return (loss_db (3, n), relative_db (n,)) of the rays from a source to points (n, 3).
 
-    loss = free space over 1 m + 10 exponent log10(max(d, 1)) + min(walls, bound) + slabs;
-    `relative_db` is the antenna's gain under its peak. A wall is crossed when its ends lie on
+    loss = free space over 1 m + 10 exponent log10(max(d, 1)) + walls + slabs, each by the angle it is
+    met at; `relative_db` is the antenna's gain under its peak. A wall is crossed when its ends lie on
     different sides of the ray (so two walls that meet at a corner are never both missed) and the
-    ray is within its heights there. With `true_angle` a wall costs by the length of the way through
-    it, up to three times.
+    ray is within its heights there.
     """
     n = points_m.shape[0]
     loss_db = np.empty((3, n), np.float32)
@@ -336,6 +342,7 @@ def ray_losses(  # noqa: PLR0913, PLR0917
         sector = sectors[p]
         dx, dy, dz = points_m[p, 0] - sx, points_m[p, 1] - sy, points_m[p, 2] - sz
         reach = math.sqrt(dx * dx + dy * dy)
+        far_m = math.sqrt(dx * dx + dy * dy + dz * dz)
         w0, w1, w2 = 0.0, 0.0, 0.0
         for k in range(np.uint64(offsets[sector]), np.uint64(offsets[sector + 1])):
             if walls[k, 9] > reach:
@@ -351,19 +358,15 @@ def ray_losses(  # noqa: PLR0913, PLR0917
                 continue
             z = sz + t * dz
             if z >= walls[k, 4] and z < walls[k, 5]:
-                longer = 1.0
-                if true_angle:
-                    nx, ny = by - ay, ax - bx
-                    straight = abs(nx * dx + ny * dy) / math.sqrt(nx * nx + ny * ny)
-                    longer = min(3.0, math.sqrt(reach * reach + dz * dz) / max(straight, 1e-9))
-                w0 += longer * walls[k, 6]
-                w1 += longer * walls[k, 7]
-                w2 += longer * walls[k, 8]
-        f0, f1, f2 = _slabs_db(sx, sy, sz, dx, dy, dz, slab_z_m, slab_losses_db, slab_offsets, slab_edges_m)
-        far_m = math.sqrt(dx * dx + dy * dy + dz * dz)
+                cosine = abs(walls[k, 7] * dx + walls[k, 8] * dy) / far_m
+                c0, c1, c2 = at_cosine(by_angle_db, int(walls[k, 6]), cosine)
+                w0, w1, w2 = w0 + c0, w1 + c1, w2 + c2
+        f0, f1, f2 = slabs_db(
+            sx, sy, sz, dx, dy, dz, by_angle_db, slab_z_m, slab_rows, slab_offsets, slab_edges_m
+        )
         far_db = 10.0 * exponent * math.log10(max(far_m, 1.0))
-        loss_db[0, p] = one_metre_db[0] + far_db + min(w0, bound_db[0]) + f0
-        loss_db[1, p] = one_metre_db[1] + far_db + min(w1, bound_db[1]) + f1
-        loss_db[2, p] = one_metre_db[2] + far_db + min(w2, bound_db[2]) + f2
+        loss_db[0, p] = one_metre_db[0] + far_db + w0 + f0
+        loss_db[1, p] = one_metre_db[1] + far_db + w1 + f1
+        loss_db[2, p] = one_metre_db[2] + far_db + w2 + f2
         relative_db[p] = relative_gain_db(dx, dy, dz, axis, up, pattern_db, azimuth_db, elevation_db)
     return loss_db, relative_db

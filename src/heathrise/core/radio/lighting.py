@@ -7,7 +7,7 @@ from numba import njit, prange
 from numpy.typing import NDArray
 
 from heathrise.core.radio.imaging import LOOSE, PIECES, add_walls, seen_along
-from heathrise.core.radio.kernel import relative_gain_db, share_inside
+from heathrise.core.radio.kernel import relative_gain_db, share_inside, slabs_db
 from heathrise.core.radio.reflecting import by_floor_and_ceiling, mirror_met, share_thrown_back, walls_of_ray
 
 Floats = NDArray[np.float64]
@@ -22,12 +22,14 @@ def lit_of(  # noqa: PLR0913, PLR0917
     images_m: Floats,
     offsets: Ints,
     table: Floats,
+    by_angle_db: Floats,
     listed: Ints,
     way_m: Floats,
     ends_m: Floats,
     heights_m: Floats,
     source_m: Floats,
-    low_z_m: float,
+    low_m: float,
+    high_m: float,
     one_metre_db: Floats,
     floor_db: float,
 ) -> Bools:  # pragma: no cover
@@ -43,7 +45,7 @@ def lit_of(  # noqa: PLR0913, PLR0917
             if (parent[m] < 0) != first:
                 continue
             i, total, place, shares = mirror[m], np.zeros(3), np.zeros((2, 3)), np.zeros(2)
-            z = max(low_z_m, min(source_m[2], 0.5 * (heights_m[i, 0] + heights_m[i, 1])))
+            z = max(low_m, min(high_m, 0.5 * (heights_m[i, 0] + heights_m[i, 1])))
             for part in (0.1, 0.5, 0.9):
                 along = (piece + part) / PIECES
                 x = ends_m[i, 0] + along * (ends_m[i, 2] - ends_m[i, 0])
@@ -55,14 +57,14 @@ def lit_of(  # noqa: PLR0913, PLR0917
                 if first:
                     at = 2 * m * PIECES + piece
                     add_walls(
-                        total, table, listed, way_m, offsets[at], offsets[at + 1],
+                        total, table, by_angle_db, listed, way_m, offsets[at], offsets[at + 1],
                         source_m[0], source_m[1], source_m[2], x, y, z, 0.0, i, most_db,
                     )  # fmt: skip
                 elif not mirror_met(
                     mirror, parent, images_m, parent[m], ends_m, heights_m, lit, source_m[2], x, y, z,
                     place, shares,
                 ) or not walls_of_ray(
-                    total, mirror, parent, images_m, offsets, table, listed, way_m, parent[m], ends_m,
+                    total, mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, parent[m], ends_m,
                     source_m, x, y, z, place, shares, most_db,
                 ):  # fmt: skip
                     continue
@@ -161,7 +163,7 @@ def _shadow_db(  # noqa: PLR0913, PLR0917
             behind = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax) < -1e-9
             beyond = behind and ax * cy - ay * cx > 1e-9 and cx * by - cy * bx > 1e-9
         if beyond:
-            total += table[k, 6]
+            total += table[k, 9]
     return total
 
 
@@ -184,18 +186,20 @@ def _fill(  # noqa: PLR0913, PLR0917
     images_m: Floats,
     offsets: Ints,
     table: Floats,
+    by_angle_db: Floats,
     listed: Ints,
     way_m: Floats,
     ends_m: Floats,
     heights_m: Floats,
     lit: Bools,
     beams_m: Floats,
-    mirrors: Floats,
+    back: Floats,
     source_m: Floats,
     level_m: Floats,
+    level_rows: Ints,
+    roofed: Bools,
     points_m: Floats,
     one_metre_db: Floats,
-    permittivity: float,
     floors_db: Floats,
     axis: Floats,
     up: Floats,
@@ -206,12 +210,16 @@ def _fill(  # noqa: PLR0913, PLR0917
     area_offsets: Ints,
     area_heights_m: Floats,
     area_losses_db_m: Floats,
+    slab_z_m: Floats,
+    slab_rows: Ints,
+    slab_offsets: Ints,
+    slab_edges_m: Floats,
 ) -> None:  # pragma: no cover
     """Add to `every` and `twice` what the images bring to the points from first to last.
 
     A function of its own: inside a parallel loop every call would count references to its arrays.
     """
-    total, place, shares = np.zeros(3), np.zeros((2, 3)), np.zeros(2)
+    total, thrown, place, shares = np.zeros(3), np.zeros(3), np.zeros((2, 3)), np.zeros(2)
     box = _box(points_m, first, last)
     low_m, high_m, widest_db = source_m[2], source_m[2], -1e9
     for p in range(first, last):
@@ -226,7 +234,7 @@ def _fill(  # noqa: PLR0913, PLR0917
             table, listed, way_m, offsets, m, mirror[m], ends_m, images_m[m], box, low_m, high_m
         ):  # fmt: skip
             continue
-        one, two = mirror[m], -1 if parent[m] < 0 else mirror[parent[m]]
+        two = parent[m] >= 0
         for p in range(first, last):
             x, y, z = points_m[p, 0], points_m[p, 1], points_m[p, 2]
             if not mirror_met(
@@ -238,23 +246,33 @@ def _fill(  # noqa: PLR0913, PLR0917
             most_db = -floors_db[p] - one_metre_db[0] - far_db
             total[:] = 0.0
             if most_db < 0.0 or not walls_of_ray(
-                total, mirror, parent, images_m, offsets, table, listed, way_m, m, ends_m, source_m, x, y, z,
+                total, mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, m, ends_m, source_m, x, y, z,
                 place, shares, most_db,
             ):  # fmt: skip
                 continue
-            level = by_floor_and_ceiling(dx * dx + dy * dy, source_m[2], z, level_m, permittivity)
-            back = share_thrown_back(mirror, parent, m, ends_m, x, y, z, permittivity, place) * (1.0 + level)
+            thrown[0], thrown[1], thrown[2] = share_thrown_back(
+                mirror, parent, m, table, back, x, y, z, place
+            )
+            if roofed[p]:
+                l0, l1, l2 = by_floor_and_ceiling(
+                    dx * dx + dy * dy, source_m[2], z, level_m, level_rows, back
+                )
+                thrown[0], thrown[1], thrown[2] = (
+                    thrown[0] * (1.0 + l0), thrown[1] * (1.0 + l1), thrown[2] * (1.0 + l2)
+                )  # fmt: skip
             ox, oy, oz = place[0, 0] - source_m[0], place[0, 1] - source_m[1], place[0, 2] - source_m[2]
             leaves_db = relative_gain_db(ox, oy, oz, axis, up, by_cosine, azimuth_db, elevation_db)
             _add_areas(
-                total, two >= 0, place, source_m, x, y, z,
+                total, two, place, source_m, x, y, z,
                 area_edges_m, area_offsets, area_heights_m, area_losses_db_m,
+            )  # fmt: skip
+            _add_slabs(
+                total, two, place, source_m, x, y, z, by_angle_db, slab_z_m, slab_rows, slab_offsets, slab_edges_m
             )  # fmt: skip
             for band in range(3):
                 db = leaves_db - one_metre_db[band] - far_db - total[band]
-                gain = back * mirrors[one, band] * 10.0 ** (db / 10.0)
-                if two >= 0:
-                    gain *= mirrors[two, band]
+                gain = thrown[band] * 10.0 ** (db / 10.0)
+                if two:
                     twice[band, p] += gain
                 every[band, p] += gain
 
@@ -266,19 +284,21 @@ def mirrored_gain(  # noqa: PLR0913, PLR0917
     images_m: Floats,
     offsets: Ints,
     table: Floats,
+    by_angle_db: Floats,
     listed: Ints,
     way_m: Floats,
     ends_m: Floats,
     heights_m: Floats,
     lit: Bools,
     beams_m: Floats,
-    mirrors: Floats,
+    back: Floats,
     source_m: Floats,
     level_m: Floats,
+    level_rows: Ints,
+    roofed: Bools,
     points_m: Floats,
     tiles: Ints,
     one_metre_db: Floats,
-    permittivity: float,
     floors_db: Floats,
     axis: Floats,
     up: Floats,
@@ -289,12 +309,16 @@ def mirrored_gain(  # noqa: PLR0913, PLR0917
     area_offsets: Ints,
     area_heights_m: Floats,
     area_losses_db_m: Floats,
+    slab_z_m: Floats,
+    slab_rows: Ints,
+    slab_offsets: Ints,
+    slab_edges_m: Floats,
 ) -> tuple[Floats, Floats]:  # pragma: no cover
     """Return the path gain of all mirrored rays to points (n, 3), as ratios of power (3, n) by band.
 
     The first is the sum over rays by one and by two mirrors, the second that of two alone. Antenna
-    under its peak included, and what floor and ceiling throw back of each ray; each mirror throws back
-    Fresnel's share of what it does not let through, `mirrors` (walls, 3). Points from tiles[k] to
+    under its peak included, and what floor and ceiling throw back of each ray to a place that is `roofed`; a
+    mirror throws back by the angle it is met at, `back` (rows, cosines, 3). Points from tiles[k] to
     tiles[k + 1] lie near each other: an image that shines past all of them is left out for all of them
     at once. So is a ray that free space and walls leave under `floors_db` (n,) at 2.4 GHz.
     """
@@ -304,10 +328,12 @@ def mirrored_gain(  # noqa: PLR0913, PLR0917
     for tile in prange(len(tiles) - 1):
         _fill(
             every, twice, tiles[tile], tiles[tile + 1],
-            mirror, parent, images_m, offsets, table, listed, way_m, ends_m, heights_m, lit, beams_m, mirrors, source_m, level_m,
-            points_m,
-            one_metre_db, permittivity, floors_db, axis, up, by_cosine, azimuth_db, elevation_db,
+            mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, ends_m, heights_m, lit, beams_m,
+            back, source_m, level_m,
+            level_rows, roofed, points_m,
+            one_metre_db, floors_db, axis, up, by_cosine, azimuth_db, elevation_db,
             area_edges_m, area_offsets, area_heights_m, area_losses_db_m,
+            slab_z_m, slab_rows, slab_offsets, slab_edges_m,
         )  # fmt: skip
     return every, twice
 
@@ -344,3 +370,35 @@ def _add_areas(  # noqa: PLR0913, PLR0917
                 for band in range(3):
                     total[band] += length * losses_db_m[k, band]
             ax, ay, az = bx, by, bz
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
+def _add_slabs(  # noqa: PLR0913, PLR0917
+    total: Floats,
+    two: bool,
+    place: Floats,
+    source_m: Floats,
+    x: float,
+    y: float,
+    z: float,
+    by_angle_db: Floats,
+    slab_z_m: Floats,
+    slab_rows: Ints,
+    slab_offsets: Ints,
+    slab_edges_m: Floats,
+) -> None:  # pragma: no cover
+    """Add to `total` (3,) what the legs of a mirrored ray lose in floors."""
+    legs = 3 if two else 2
+    ax, ay, az = source_m[0], source_m[1], source_m[2]
+    for leg in range(legs):
+        if leg == legs - 1:
+            bx, by, bz = x, y, z
+        else:
+            bx, by, bz = place[leg, 0], place[leg, 1], place[leg, 2]
+        low, mid, high = slabs_db(
+            ax, ay, az, bx - ax, by - ay, bz - az, by_angle_db, slab_z_m, slab_rows, slab_offsets, slab_edges_m
+        )  # fmt: skip
+        total[0] += low
+        total[1] += mid
+        total[2] += high
+        ax, ay, az = bx, by, bz

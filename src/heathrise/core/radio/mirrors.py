@@ -14,6 +14,7 @@ mean of both polarisations (ITU-R P.2040 section 2). Constants fitted on traced 
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from threading import Lock
+from typing import Any
 
 import numpy as np
 import shapely
@@ -22,21 +23,20 @@ from numpy.typing import NDArray
 
 from heathrise.core.job import BANDS
 from heathrise.core.library import limit
-from heathrise.core.radio.imaging import PIECES, mirrored, ways
+from heathrise.core.radio.imaging import ASIDE_M, PIECES, mirrored, ways
 from heathrise.core.radio.keeping import room
 from heathrise.core.radio.lighting import beams_of, lit_of, mirrored_gain
-from heathrise.core.radio.reflecting import levels_add, places_along, reach_of
+from heathrise.core.radio.reflecting import ON_WALL, levels_add, places_along, reach_of
 from heathrise.core.radio.scene import Grid, Losses, Scene, Transmitter, grid_losses, pattern_of
 
 Floats = NDArray[np.float64]
 Float32s = NDArray[np.float32]
 Ints = NDArray[np.int64]
 Bools = NDArray[np.bool_]
-# Rows of points in the order of the tiles they lie in, and where each tile begins and ends.
-Tiled = tuple[Ints, Ints]
+# Rows of points in the order of the tiles they lie in, where each tile begins and ends, which are under a roof, and
+# what share of mirrored rays counts at each.
+Tiled = tuple[Ints, Ints, Bools, Floats]
 _TILE_M = 3.0
-# A place on a wall is looked at so much of the way before it.
-_BEFORE = 1e-6
 # Which walls are met strongly is seen at 5 GHz.
 _SEEN_AT = BANDS.index("5")
 
@@ -70,9 +70,9 @@ class Mirrored:
 class _Finder:
     """Collects images wall by wall."""
 
-    def __init__(self, scene: Scene, transmitter: Transmitter, low_m: float):
+    def __init__(self, scene: Scene, transmitter: Transmitter, at_m: float):
         self.scene, self.transmitter = scene, transmitter
-        self.low_m, self.high_m = min(low_m, transmitter.z_m), max(low_m, transmitter.z_m)
+        self.low_m, self.high_m = min(at_m, transmitter.z_m), max(at_m, transmitter.z_m)
         self.source_m = np.array([transmitter.x_m, transmitter.y_m, transmitter.z_m])
         self.mirror: list[int] = []
         self.parent: list[int] = []
@@ -98,11 +98,13 @@ class _Finder:
             places,
             in_way[0],
             walls_of(scene),
+            scene.loss_db,
             *in_way[1:],
             ends,
             heights,
             self.source_m,
             self.low_m,
+            self.high_m,
             scene.one_metre_db,
             limit("air.mirror_floor_db"),
         )
@@ -112,10 +114,10 @@ class _Finder:
         """Return (-1, wall) of the walls the transmitter itself meets most strongly."""
         spans, places = self._places()
         # Just before each wall, so that it is not in its own way.
-        places = places - _BEFORE * (places - self.source_m)
+        places = places - ON_WALL * (places - self.source_m)
         gain = np.full(len(self.scene.ends_m), -300.0)
         walls = np.repeat(np.arange(len(gain)), np.diff(spans))
-        np.maximum.at(gain, walls, -self.scene.walls_only_db(self.source_m, places)[_SEEN_AT])
+        np.maximum.at(gain, walls, -self.scene.walls_and_slabs_db(self.source_m, places)[_SEEN_AT])
         return _most(gain[None], int(limit("air.mirror_walls")), -1)
 
     def second(self, images: Images) -> list[tuple[int, int]]:
@@ -127,6 +129,7 @@ class _Finder:
             images.places_m,
             images.offsets,
             walls_of(scene),
+            scene.loss_db,
             images.listed,
             images.way_m,
             scene.ends_m,
@@ -135,14 +138,15 @@ class _Finder:
             *self._places(),
             self.source_m,
             scene.one_metre_db,
-            limit("air.mirror_permittivity"),
+            scene.back,
             limit("air.mirror_floor_db"),
         )
         return _most(gain, int(limit("air.mirror_pairs")))
 
     def _places(self) -> tuple[Ints, Floats]:
         scene = self.scene
-        return places_along(scene.ends_m, scene.heights_m, scene.losses_db, self.transmitter.z_m, self.low_m)
+        back = scene.back[scene.wall_rows, -1, _SEEN_AT]
+        return places_along(scene.ends_m, scene.heights_m, back, self.low_m, self.high_m)
 
 
 def _most(gain_db: Floats, most: int, row: int = 0) -> list[tuple[int, int]]:
@@ -154,8 +158,8 @@ def _most(gain_db: Floats, most: int, row: int = 0) -> list[tuple[int, int]]:
 
 @lru_cache(maxsize=8)
 def walls_of(scene: Scene) -> Floats:
-    """Return the walls of a scene as the kernel reads them: ends, heights, losses, (walls, 9)."""
-    return np.column_stack([scene.ends_m, scene.heights_m, scene.losses_db])
+    """Return the walls of a scene with the least each costs at 2.4 GHz at any angle, (walls, 10)."""
+    return np.column_stack([scene.walls, scene.loss_db[:, :, 0].min(axis=1)[scene.wall_rows]])
 
 
 def _of_lit_pieces(images: Images) -> Images:
@@ -167,9 +171,9 @@ def _of_lit_pieces(images: Images) -> Images:
     return replace(images, offsets=offsets, listed=images.listed[kept], way_m=images.way_m[kept])
 
 
-def images_of(scene: Scene, transmitter: Transmitter, low_m: float) -> Images:
-    """Return the images of a transmitter whose rays matter at a height or above it. [m]"""
-    finder = _Finder(scene, transmitter, low_m)
+def images_of(scene: Scene, transmitter: Transmitter, at_m: float) -> Images:
+    """Return the images of a transmitter whose rays matter from its own height to another. [m]"""
+    finder = _Finder(scene, transmitter, at_m)
     for image, wall in finder.first():
         finder.add(wall, image)
     for image, wall in finder.second(finder.images()):
@@ -178,53 +182,84 @@ def images_of(scene: Scene, transmitter: Transmitter, low_m: float) -> Images:
 
 
 @cached(room(96), lock=Lock())
-def kept_images(scene: Scene, transmitter: Transmitter) -> Images:
-    """Return the images of a transmitter for clients on its own storey, kept."""
-    floor_m = scene.building.storeys[own_storey(scene, transmitter)].elevation_m
+def kept_images(scene: Scene, transmitter: Transmitter, storey: int) -> Images:
+    """Return the images of a transmitter for clients on a storey, kept."""
+    floor_m = scene.building.storeys[storey].elevation_m
     return images_of(scene, transmitter, floor_m + limit("air.client_height_m"))
 
 
+def followed(scene: Scene, transmitter: Transmitter) -> tuple[int, ...]:
+    """Return the numbers of the storeys that a transmitter's mirrored rays are followed on.
+
+    Its own, and those beside it behind a floor that lets something through.
+    """
+    storeys, own = scene.building.storeys, own_storey(scene, transmitter)
+    if not storeys or transmitter.z_m >= scene.building.top_m(storeys[own]):
+        return ()
+    below = (own - 1,) if own and scene.levels_db[own][0] < limit("air.mirror_floor_passed_db") else ()
+    last = own + 1 == len(storeys)
+    above = (own + 1,) if not last and scene.levels_db[own][1] < limit("air.mirror_floor_passed_db") else ()
+    return (*below, own, *above)
+
+
 def mirrored_at(scene: Scene, transmitter: Transmitter, points_m: Floats) -> Mirrored:
-    """Return what mirrors bring to points (n, 3) indoors on the transmitter's own storey; nothing elsewhere."""
-    tiled = _by_tile(points_m, _indoors(scene, own_storey(scene, transmitter), points_m))
-    return _mirrored(scene, transmitter, points_m, scene.losses(transmitter, points_m), tiled)
+    """Return what mirrors bring to points (n, 3) of the storeys that are followed; nothing elsewhere."""
+    own = own_storey(scene, transmitter)
+    found = [
+        _mirrored(scene, transmitter, points_m, scene.losses(transmitter, points_m), storey, tiled)
+        for storey in followed(scene, transmitter)
+        if len((tiled := _tiled(scene, storey, points_m, storey == own))[0])
+    ]
+    return found[0] if len(found) == 1 else _sum(found, len(points_m))
+
+
+def _sum(found: list[Mirrored], n: int) -> Mirrored:
+    """Return what several storeys' rays bring together."""
+    none = np.broadcast_to(np.float32(0), (3, n))
+    return Mirrored(
+        np.sum([one.every for one in found], axis=0) if found else none,
+        np.sum([one.twice for one in found], axis=0) if found else none,
+    )
 
 
 def _mirrored(
-    scene: Scene, transmitter: Transmitter, points_m: Floats, losses: Losses, tiled: Tiled
+    scene: Scene, transmitter: Transmitter, points_m: Floats, losses: Losses, storey: int, tiled: Tiled
 ) -> Mirrored:
-    """Return the same where the straight rays' losses are known, for the points that were tiled."""
-    order, tiles = tiled
-    if not len(order) or not len(scene.ends_m) or not _is_under_roof(scene, transmitter):
-        none = np.broadcast_to(np.float32(0), (3, len(points_m)))
-        return Mirrored(none, none)
+    """Return the same where the straight rays' losses are known, for the points of a storey that were tiled."""
+    order, tiles, roofed, shares = tiled
+    if not len(order):
+        return _sum([], len(points_m))
     every, twice = np.zeros((3, len(points_m))), np.zeros((3, len(points_m)))
-    images = kept_images(scene, transmitter)
+    images = kept_images(scene, transmitter, storey)
     shape = pattern_of(scene, transmitter.pattern)
-    points = np.ascontiguousarray(points_m[order])
-    source_m, level_m = (
-        np.array([transmitter.x_m, transmitter.y_m, transmitter.z_m]),
-        levels_m(scene, transmitter),
-    )
+    points = np.ascontiguousarray(points_m[order]) + ASIDE_M
+    source_m = np.array([transmitter.x_m, transmitter.y_m, transmitter.z_m])
+    level_m, level_rows = levels_m(scene, transmitter, storey)
+    here = np.array([[transmitter.x_m, transmitter.y_m]])
+    own = own_storey(scene, transmitter)
+    roofed = roofed & bool(_roofed(scene, own, here)[0])
+    shares = shares * float(_shares(scene, own, here)[0])
     every[:, order], twice[:, order] = mirrored_gain(
         images.mirror,
         images.parent,
         images.places_m,
         images.offsets,
         walls_of(scene),
+        scene.loss_db,
         images.listed,
         images.way_m,
         scene.ends_m,
         scene.heights_m,
         images.lit,
         beams_of(images.mirror, scene.ends_m, images.lit),
-        1.0 - 10.0 ** (-scene.losses_db / 10.0),
+        scene.back,
         source_m,
         level_m,
+        level_rows,
+        roofed,
         points,
         tiles,
         scene.one_metre_db - scene.offset_db,
-        limit("air.mirror_permittivity"),
         floors_db(losses, order),
         np.asarray(transmitter.axis),
         np.asarray(transmitter.up),
@@ -235,32 +270,45 @@ def _mirrored(
         scene.area_offsets,
         scene.area_heights_m,
         scene.area_losses_db_m,
+        scene.slab_z_m,
+        scene.slab_rows,
+        scene.slab_offsets,
+        scene.slab_edges_m,
     )
     straight = 10.0 ** ((losses.relative_db[order] - losses.loss_db[:, order].astype(float)) / 10.0)
-    every[:, order] += straight * levels_add(points, source_m, level_m, limit("air.mirror_permittivity"))
+    every[:, order] *= shares
+    every[:, order] += roofed * straight * levels_add(points, source_m, level_m, level_rows, scene.back)
     return Mirrored(every.astype(np.float32), twice.astype(np.float32))
 
 
-def levels_m(scene: Scene, transmitter: Transmitter) -> Floats:
-    """Return the heights of floor and ceiling of a transmitter's storey, (2,). [m]"""
-    storey = scene.building.storeys[own_storey(scene, transmitter)]
-    return np.array([storey.elevation_m, max(transmitter.z_m, storey.elevation_m + storey.ceiling_m)])
+def levels_m(scene: Scene, transmitter: Transmitter, storey: int) -> tuple[Floats, Ints]:
+    """Return (heights, rows of the book), (2,) each, of the floor and the ceiling that echo between a
+    transmitter and a storey: the lower one's floor, the upper one's ceiling.
+
+    A suspended ceiling lets nearly all through: what is over its void throws back.
+    """
+    own = own_storey(scene, transmitter)
+    low, high = min(own, storey), max(own, storey)
+    storeys = scene.building.storeys
+    ceiling_m = max(transmitter.z_m, scene.building.top_m(storeys[high]))
+    rows = scene.levels[low][0], scene.levels[high][1]
+    return np.array([storeys[low].elevation_m, ceiling_m]), np.array(rows, np.int64)
 
 
-def _by_tile(points_m: Floats, rows: Ints) -> Tiled:
-    """Return rows by the tiles their points lie in."""
+def _by_tile(points_m: Floats, rows: Ints, *of_rows: Any) -> tuple[Any, ...]:
+    """Return rows by the tiles their points lie in, where the tiles begin and end, and what goes with the rows."""
     tiles = np.floor(points_m[rows, :2] / _TILE_M).astype(np.int64)
     # Each thread takes a run of tiles: mixed, so that none gets all the busy ones near the transmitter.
     mixed = (tiles @ np.array([73, 151])) % 97
     order = np.lexsort((tiles[:, 0], tiles[:, 1], mixed))
     changes = np.flatnonzero(np.diff(tiles[order], axis=0).any(axis=1)) + 1
-    return rows[order], np.concatenate([[0], changes, [len(rows)]])
+    ends = np.concatenate([[0], changes, [len(rows)]])
+    return rows[order], ends, *(values[order] for values in of_rows)
 
 
 def own_storey(scene: Scene, transmitter: Transmitter) -> int:
     """Return the number of the storey a transmitter is on."""
-    storeys = scene.building.storeys
-    return max((i for i, s in enumerate(storeys) if s.elevation_m <= transmitter.z_m + 1e-6), default=0)
+    return storey_of(scene, transmitter.z_m)
 
 
 def floors_db(losses: Losses, rows: Ints) -> Floats:
@@ -274,32 +322,68 @@ def floors_db(losses: Losses, rows: Ints) -> Floats:
     return floors
 
 
-def _is_under_roof(scene: Scene, transmitter: Transmitter) -> bool:
-    """Say whether a transmitter hangs below the top of its storey."""
-    return transmitter.z_m < scene.building.top_m(scene.building.storeys[own_storey(scene, transmitter)])
+def is_roofed(scene: Scene, storey: int, x_m: float, y_m: float) -> bool:
+    """Say whether a place of a storey is indoors."""
+    return bool(_roofed(scene, storey, np.array([[x_m, y_m]]))[0])
 
 
-def _indoors(scene: Scene, own: int, points_m: Floats) -> Ints:
-    """Return the rows of the points that lie under a roof between the floor and the top of a storey."""
-    if own >= len(scene.building.storeys):
-        return np.empty(0, np.int64)
-    storey = scene.building.storeys[own]
-    found = (points_m[:, 2] >= storey.elevation_m - 1e-6) & (points_m[:, 2] < scene.building.top_m(storey))
-    inside = scene.building.inside[storey.id]
+def followed_share(scene: Scene, storey: int, x_m: float, y_m: float) -> float:
+    """Return what share of mirrored rays counts at a place of a storey."""
+    return float(_shares(scene, storey, np.array([[x_m, y_m]]))[0])
+
+
+def _roofed(scene: Scene, storey: int, points_m: Floats) -> Bools:
+    inside = scene.building.inside[scene.building.storeys[storey].id]
     shapely.prepare(inside)
-    rows = np.flatnonzero(found)
-    here: Ints = rows[shapely.contains_xy(inside, points_m[rows, 0], points_m[rows, 1])]
-    return here
+    found: Bools = shapely.contains_xy(inside, points_m[:, 0], points_m[:, 1])
+    return found
 
 
-@lru_cache(maxsize=32)
-def _tiled_grid(scene: Scene, own: int, grid: Grid) -> Tiled:
-    points_m = grid.points_m()
-    return _by_tile(points_m, _indoors(scene, own, points_m))
+def _shares(scene: Scene, storey: int, points_m: Floats) -> Floats:
+    """Return what share of mirrored rays counts at points (n, 2 or more): all of it indoors, near a building and
+    in a space outdoors; beyond, where nobody asks, less and less, and then none.
+    """
+    near = scene.building.cared_for[scene.building.storeys[storey].id]
+    shapely.prepare(near)
+    off_m = shapely.distance(near, shapely.points(points_m[:, :2])) if not near.is_empty else np.inf
+    full_m, last_m = limit("air.mirror_outdoors_m"), limit("air.mirror_outdoors_end_m")
+    found: Floats = np.clip((last_m - off_m) / (last_m - full_m), 0.0, 1.0) * np.ones(len(points_m))
+    return found
+
+
+def storey_of(scene: Scene, z_m: float) -> int:
+    """Return the number of the storey a height is on."""
+    storeys = scene.building.storeys
+    return max((i for i, s in enumerate(storeys) if s.elevation_m <= z_m + 1e-6), default=0)
+
+
+def _tiled(scene: Scene, storey: int, points_m: Floats, is_own: bool) -> Tiled:
+    """Return the points between the floor and the top of a storey by tile; those outdoors only for a
+    transmitter of the same storey: over and under it nobody stands there.
+    """
+    level = scene.building.storeys[storey]
+    within = (points_m[:, 2] >= level.elevation_m - 1e-6) & (points_m[:, 2] < scene.building.top_m(level))
+    rows = np.flatnonzero(within)
+    roofed = _roofed(scene, storey, points_m[rows])
+    if not is_own:
+        rows, roofed = rows[roofed], roofed[roofed]
+    shares = _shares(scene, storey, points_m[rows])
+    kept = shares > 0
+    order, ends, roofed, shares = _by_tile(points_m, rows[kept], roofed[kept], shares[kept])
+    return order, ends, roofed, shares
+
+
+@lru_cache(maxsize=64)
+def _tiled_grid(scene: Scene, grid: Grid, is_own: bool) -> Tiled:
+    return _tiled(scene, storey_of(scene, grid.z_m), grid.points_m(), is_own)
 
 
 @cached(room(128), lock=Lock())
 def grid_mirrored(scene: Scene, transmitter: Transmitter, grid: Grid) -> Mirrored:
     """Return what mirrors bring over a grid, kept."""
-    tiled = _tiled_grid(scene, own_storey(scene, transmitter), grid)
-    return _mirrored(scene, transmitter, grid.points_m(), grid_losses(scene, transmitter, grid), tiled)
+    storey = storey_of(scene, grid.z_m)
+    if storey not in followed(scene, transmitter):
+        return _sum([], grid.rows * grid.columns)
+    tiled = _tiled_grid(scene, grid, storey == own_storey(scene, transmitter))
+    losses = grid_losses(scene, transmitter, grid)
+    return _mirrored(scene, transmitter, grid.points_m(), losses, storey, tiled)

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from heathrise.core.job import BANDS, Band
 from heathrise.core.radio.balance import Balance, balance_of, scattered
 from heathrise.core.radio.keeping import is_kept, room
-from heathrise.core.radio.mirrors import Mirrored, grid_mirrored, mirrored_at, own_storey
+from heathrise.core.radio.mirrors import Mirrored, followed, grid_mirrored, mirrored_at, own_storey
 from heathrise.core.radio.nearby import near_db, space_numbers
 from heathrise.core.radio.scene import Grid, Losses, Scene, Transmitter, grid_losses
 from heathrise.core.radio.threads import each
@@ -59,21 +59,20 @@ def around(scene: Scene, transmitter: Transmitter, band: Band) -> Float32s:
     """
     balance = balance_of(scene)
     direct, twice = np.zeros(balance.count), np.zeros(balance.count)
-    followed = np.zeros(balance.count, bool)
-    if follows(scene, transmitter):
-        own = scene.building.storeys[own_storey(scene, transmitter)].id
-        numbers = balance.numbers[own].ravel()
-        found = grid_mirrored(scene, transmitter, balance.grids[own]).twice[BANDS.index(band)]
+    is_followed = np.zeros(balance.count, bool)
+    storeys = followed(scene, transmitter) if follows(scene, transmitter) else ()
+    for storey in storeys:
+        storey_id = scene.building.storeys[storey].id
+        numbers = balance.numbers[storey_id].ravel()
+        found = grid_mirrored(scene, transmitter, balance.grids[storey_id]).twice[BANDS.index(band)]
         twice[numbers[numbers >= 0]] = found[numbers >= 0]
-        followed[numbers[numbers >= 0]] = True
+        is_followed[numbers[numbers >= 0]] = True
     for storey_id in _near_storeys(scene, transmitter):
         numbers = balance.numbers[storey_id].ravel()
         inside = numbers >= 0
         gain = direct_db(losses_of(scene, transmitter, balance.grids[storey_id]), band)
         direct[numbers[inside]] = 10.0 ** (gain[inside] / 10.0)
-    gone_round = balance.solver(band).around(
-        scattered(direct, followed), twice if follows(scene, transmitter) else None
-    )
+    gone_round = balance.solver(band).around(scattered(direct, is_followed), twice if storeys else None)
     whole: Float32s = gone_round.astype(np.float32)
     return whole
 

@@ -7,62 +7,56 @@ from numba import njit, prange
 from numpy.typing import NDArray
 
 from heathrise.core.radio.imaging import LOOSE, PIECES, add_walls, meets, piece_of
+from heathrise.core.radio.kernel import at_cosine
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 Bools = NDArray[np.bool_]
-
-
-@njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
-def fresnel(cosine: float, permittivity: float) -> float:  # pragma: no cover
-    """Return the share of power thrown back at an angle to the normal, the mean of both polarisations.
-
-    References
-    ----------
-    Fresnel's equations for a half space, as in ITU-R P.2040 section 2.
-    """
-    inside = math.sqrt(permittivity - (1.0 - cosine * cosine))
-    te = (cosine - inside) / (cosine + inside)
-    tm = (permittivity * cosine - inside) / (permittivity * cosine + inside)
-    return float(0.5 * (te * te + tm * tm))
+# A place on a wall is looked at so much of the way before it.
+ON_WALL = 1e-6
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
 def thrown_back(
-    ends_m: Floats, i: int, dx: float, dy: float, dz: float, permittivity: float
-) -> float:  # pragma: no cover
-    """Return the share of power wall i throws back of a ray."""
-    nx, ny = ends_m[i, 1] - ends_m[i, 3], ends_m[i, 2] - ends_m[i, 0]
-    cosine = abs(dx * nx + dy * ny) / math.sqrt((nx * nx + ny * ny) * (dx * dx + dy * dy + dz * dz))
-    return fresnel(cosine, permittivity)
+    table: Floats, back: Floats, i: int, dx: float, dy: float, dz: float
+) -> tuple[float, float, float]:  # pragma: no cover
+    """Return the share of power wall i throws back of a ray, by band."""
+    cosine = abs(table[i, 7] * dx + table[i, 8] * dy) / math.sqrt(dx * dx + dy * dy + dz * dz)
+    return at_cosine(back, int(table[i, 6]), cosine)
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
 def by_floor_and_ceiling(
-    plan_sq: float, z0: float, z1: float, level_m: Floats, permittivity: float
-) -> float:  # pragma: no cover
-    """Return what the floor and the ceiling throw back of a ray, as a share of the ray itself.
+    plan_sq: float, z0: float, z1: float, level_m: Floats, level_rows: Ints, back: Floats
+) -> tuple[float, float, float]:  # pragma: no cover
+    """Return what the floor and the ceiling throw back of a ray, as a share of the ray itself, by band.
 
-    `plan_sq` is the square of its length in plan, `level_m` (2,) the heights of floor and ceiling. The
-    ray they throw back has the same way in plan, so the same walls, and a longer one in height.
+    `plan_sq` is the square of its length in plan, `level_m` (2,) the heights of floor and ceiling and
+    `level_rows` (2,) what they are. The ray they throw back has the same way in plan, so the same walls,
+    and a longer one in height.
     """
     straight_sq = max(plan_sq + (z1 - z0) * (z1 - z0), 1.0)
-    share = 0.0
-    for rise in (z0 + z1 - 2.0 * level_m[0], 2.0 * level_m[1] - z0 - z1):
+    low, mid, high = 0.0, 0.0, 0.0
+    for level in range(2):
+        rise = z0 + z1 - 2.0 * level_m[level]
         way_sq = max(plan_sq + rise * rise, 1e-9)
-        share += fresnel(abs(rise) / math.sqrt(way_sq), permittivity) * straight_sq / max(way_sq, 1.0)
-    return share
+        b0, b1, b2 = at_cosine(back, level_rows[level], abs(rise) / math.sqrt(way_sq))
+        farther = straight_sq / max(way_sq, 1.0)
+        low, mid, high = low + b0 * farther, mid + b1 * farther, high + b2 * farther
+    return low, mid, high
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
 def levels_add(
-    points_m: Floats, source_m: Floats, level_m: Floats, permittivity: float
+    points_m: Floats, source_m: Floats, level_m: Floats, level_rows: Ints, back: Floats
 ) -> Floats:  # pragma: no cover
-    """Return `by_floor_and_ceiling` for the straight rays to points (n, 3)."""
-    found = np.empty(len(points_m))
+    """Return `by_floor_and_ceiling` for the straight rays to points (n, 3), (3, n)."""
+    found = np.empty((3, len(points_m)))
     for p in range(len(points_m)):
         dx, dy = points_m[p, 0] - source_m[0], points_m[p, 1] - source_m[1]
-        found[p] = by_floor_and_ceiling(dx * dx + dy * dy, source_m[2], points_m[p, 2], level_m, permittivity)
+        found[0, p], found[1, p], found[2, p] = by_floor_and_ceiling(
+            dx * dx + dy * dy, source_m[2], points_m[p, 2], level_m, level_rows, back
+        )
     return found
 
 
@@ -110,21 +104,22 @@ def share_thrown_back(  # noqa: PLR0913, PLR0917
     mirror: Ints,
     parent: Ints,
     m: int,
-    ends_m: Floats,
+    table: Floats,
+    back: Floats,
     x: float,
     y: float,
     z: float,
-    permittivity: float,
     place: Floats,
-) -> float:  # pragma: no cover
-    """Return the share of power the mirrors of a ray that was met throw back."""
-    back, here = 1.0, m
+) -> tuple[float, float, float]:  # pragma: no cover
+    """Return the share of power the mirrors of a ray that was met throw back, by band."""
+    low, mid, high, here = 1.0, 1.0, 1.0, m
     while here >= 0:
         row = 1 if parent[here] >= 0 else 0
         px, py, pz = place[row, 0], place[row, 1], place[row, 2]
-        back *= thrown_back(ends_m, mirror[here], x - px, y - py, z - pz, permittivity)
+        b0, b1, b2 = thrown_back(table, back, mirror[here], x - px, y - py, z - pz)
+        low, mid, high = low * b0, mid * b1, high * b2
         x, y, z, here = px, py, pz, parent[here]
-    return back
+    return low, mid, high
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
@@ -135,6 +130,7 @@ def walls_of_ray(  # noqa: PLR0913, PLR0917
     images_m: Floats,
     offsets: Ints,
     table: Floats,
+    by_angle_db: Floats,
     listed: Ints,
     way_m: Floats,
     m: int,
@@ -157,7 +153,7 @@ def walls_of_ray(  # noqa: PLR0913, PLR0917
         row = 1 if parent[here] >= 0 else 0
         at = (2 * here + 1) * PIECES + piece_of(ends_m, mirror[here], place[row, 0], place[row, 1])
         if not add_walls(
-            total, table, listed, way_m, offsets[at], offsets[at + 1],
+            total, table, by_angle_db, listed, way_m, offsets[at], offsets[at + 1],
             images_m[here, 0], images_m[here, 1], source_m[2], x, y, z, shares[row], last, most_db,
         ):  # fmt: skip
             return False
@@ -165,25 +161,26 @@ def walls_of_ray(  # noqa: PLR0913, PLR0917
     first = m if parent[m] < 0 else parent[m]
     at = 2 * first * PIECES + piece_of(ends_m, mirror[first], place[0, 0], place[0, 1])
     return add_walls(
-        total, table, listed, way_m, offsets[at], offsets[at + 1],
+        total, table, by_angle_db, listed, way_m, offsets[at], offsets[at + 1],
         source_m[0], source_m[1], source_m[2], x, y, z, 0.0, last, most_db,
     )  # fmt: skip
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
 def places_along(
-    ends_m: Floats, heights_m: Floats, losses_db: Floats, source_z_m: float, low_z_m: float
+    ends_m: Floats, heights_m: Floats, back: Floats, low_m: float, high_m: float
 ) -> tuple[Ints, Floats]:  # pragma: no cover
     """Return (offsets (walls + 1,), places (n, 3)) at which walls are looked at: the middle of steps along each.
 
-    None along a wall that throws nothing back, or that rays between two heights do not reach.
+    `back` (walls,) is what each throws back straight on, at 5 GHz. None along a wall that throws nothing
+    back, or that rays between two heights do not reach.
     """
     walls = ends_m.shape[0]
     offsets, places = np.zeros(walls + 1, np.int64), np.empty((12 * walls, 3))
     for k in range(walls):
         offsets[k + 1] = offsets[k]
-        z = max(low_z_m, min(source_z_m, 0.5 * (heights_m[k, 0] + heights_m[k, 1])))
-        if losses_db[k, 1] <= 0.0 or z < heights_m[k, 0] or z >= heights_m[k, 1]:
+        z = max(low_m, min(high_m, 0.5 * (heights_m[k, 0] + heights_m[k, 1])))
+        if back[k] <= 0.0 or z < heights_m[k, 0] or z >= heights_m[k, 1]:
             continue
         length = math.hypot(ends_m[k, 2] - ends_m[k, 0], ends_m[k, 3] - ends_m[k, 1])
         steps = min(12, max(2, int(length)))
@@ -205,6 +202,7 @@ def _reach(  # noqa: PLR0913, PLR0917
     images_m: Floats,
     offsets: Ints,
     table: Floats,
+    by_angle_db: Floats,
     listed: Ints,
     way_m: Floats,
     ends_m: Floats,
@@ -214,7 +212,7 @@ def _reach(  # noqa: PLR0913, PLR0917
     places_m: Floats,
     source_m: Floats,
     one_metre_db: Floats,
-    permittivity: float,
+    back: Floats,
     floor_db: float,
 ) -> None:  # pragma: no cover
     """Fill one image's row of `reach_of`.
@@ -226,18 +224,21 @@ def _reach(  # noqa: PLR0913, PLR0917
         if mirror[m] == k:
             continue
         for p in range(spans[k], spans[k + 1]):
-            x, y, z = places_m[p, 0], places_m[p, 1], places_m[p, 2]
+            # Just before the wall: it is not in its own way.
+            x = places_m[p, 0] + ON_WALL * (images_m[m, 0] - places_m[p, 0])
+            y = places_m[p, 1] + ON_WALL * (images_m[m, 1] - places_m[p, 1])
+            z = places_m[p, 2]
             dx, dy, dz = x - images_m[m, 0], y - images_m[m, 1], z - source_m[2]
             free_db = -one_metre_db[1] - 10.0 * math.log10(max(dx * dx + dy * dy + dz * dz, 1.0))
             if free_db < max(floor_db, found[k]) or not mirror_met(
                 mirror, parent, images_m, m, ends_m, heights_m, lit, source_m[2], x, y, z, place, shares
             ):  # fmt: skip
                 continue
-            back = share_thrown_back(mirror, parent, m, ends_m, x, y, z, permittivity, place)
-            strongest = free_db + 10.0 * math.log10(back)
+            _, thrown, _ = share_thrown_back(mirror, parent, m, table, back, x, y, z, place)
+            strongest = free_db + 10.0 * math.log10(thrown)
             total[:] = 0.0
             if strongest > max(floor_db, found[k]) and walls_of_ray(
-                total, mirror, parent, images_m, offsets, table, listed, way_m, m, ends_m, source_m, x, y, z,
+                total, mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, m, ends_m, source_m, x, y, z,
                 place, shares, strongest - max(floor_db, found[k]),
             ):  # fmt: skip
                 found[k] = max(found[k], strongest - total[1])
@@ -250,6 +251,7 @@ def reach_of(  # noqa: PLR0913, PLR0917
     images_m: Floats,
     offsets: Ints,
     table: Floats,
+    by_angle_db: Floats,
     listed: Ints,
     way_m: Floats,
     ends_m: Floats,
@@ -259,7 +261,7 @@ def reach_of(  # noqa: PLR0913, PLR0917
     places_m: Floats,
     source_m: Floats,
     one_metre_db: Floats,
-    permittivity: float,
+    back: Floats,
     floor_db: float,
 ) -> Floats:  # pragma: no cover
     """Return the most path gain with which each image's rays meet each wall it could be mirrored by.
@@ -273,7 +275,7 @@ def reach_of(  # noqa: PLR0913, PLR0917
         # Signed: the loop counts without sign, and an image looks for its parent at -1.
         m = int(np.int64(number))
         _reach(
-            found[m], m, mirror, parent, images_m, offsets, table, listed, way_m, ends_m, heights_m, lit,
-            spans, places_m, source_m, one_metre_db, permittivity, floor_db,
+            found[m], m, mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, ends_m, heights_m, lit,
+            spans, places_m, source_m, one_metre_db, back, floor_db,
         )  # fmt: skip
     return found

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from heathrise.core.job import BANDS, AccessPoint, Antenna
 from heathrise.core.library import limit
+from heathrise.core.library.by_angle import COSINES, NOTHING, ByAngle, by_angle, even
 from heathrise.core.radio.antenna import Pattern, Vector, code_of, frame, pattern
 from heathrise.core.radio.budget import band_mhz, free_space_1m_db
 from heathrise.core.radio.keeping import room
@@ -88,10 +89,23 @@ class Scene:
         self.offset_db = self.learned.offset_db if self.learned else 0.0
         self.ends_m = np.ascontiguousarray(obstacles.ends_m)
         self.heights_m = np.ascontiguousarray(obstacles.heights_m)
-        self.losses_db = self._learned(obstacles.losses_db, obstacles.build_ups)
+        self.book = Book(self)
+        self.wall_rows = self.book.rows_of(obstacles.build_ups, obstacles.losses_db)
         self.slab_z_m = np.array([slab.z_m for slab in building.slabs], float)
-        slab_losses = np.array([s.losses_db for s in building.slabs], float).reshape(-1, 3)
-        self.slab_losses_db = self._learned(slab_losses, tuple(s.build_up for s in building.slabs))
+        self.slab_rows = self.book.rows_of(
+            tuple(slab.build_up for slab in building.slabs),
+            np.array([slab.losses_db for slab in building.slabs], float).reshape(-1, 3),
+        )
+        self.levels = self._levels()
+        # After the last build-up has its row. What floor and ceiling let through straight on, at 5 GHz.
+        self.loss_db, self.back = self.book.loss_db, self.book.back
+        self.levels_db = [
+            (float(self.loss_db[low, -1, 1]), float(self.loss_db[high, -1, 1])) for low, high in self.levels
+        ]
+        # Straight on.
+        self.losses_db = np.ascontiguousarray(self.loss_db[self.wall_rows, -1])
+        self.slab_losses_db = np.ascontiguousarray(self.loss_db[self.slab_rows, -1])
+        self.walls = _walls(self)
         self.slab_offsets, self.slab_edges_m = _rings([slab.area for slab in building.slabs])
         self.areas = building.areas if self.model.area_losses else ()
         self.area_offsets, self.area_edges_m = _rings([area.outline for area in self.areas])
@@ -99,14 +113,21 @@ class Scene:
         self.area_losses_db_m = np.array([a.losses_db_m for a in self.areas], float).reshape(-1, 3)
         domain = job.site.domain
         self.one_metre_db = np.array([free_space_1m_db(band_mhz(b, domain)) for b in BANDS])
-        self.bound_db = np.array([limit(f"air.wall_bound_{b.replace('.', '')}_db") for b in BANDS])
 
-    def _learned(self, losses_db: Floats, build_ups: tuple[str | None, ...]) -> Floats:
-        """Return losses with the shift fitted for each build-up; none falls under zero."""
-        shifts = {s.build_up: s.shift_db for s in self.learned.shifts} if self.learned else {}
-        by_row = np.array([shifts.get(code or "", 0.0) for code in build_ups]).reshape(-1, 1)
-        shifted: Floats = np.where(losses_db > 0, np.maximum(losses_db + by_row, 0.0), losses_db)
-        return np.ascontiguousarray(shifted)
+    def _levels(self) -> tuple[tuple[int, int], ...]:
+        """Return which rows of the book the floor and the ceiling of each storey are."""
+        site, storeys = self.building.job.site, self.building.storeys
+        own = [self.book.row_of(storey.slab_build_up) for storey in storeys]
+        above = [*own[1:], self.book.row_of(site.roof_build_up)]
+        return tuple(zip(own, above[: len(own)], strict=True))
+
+    def crossing_db(self, row: int, cosine: float, band: int) -> float:
+        """Return what a build-up costs a ray that meets it at a cosine off its normal. [dB]"""
+        return _read(self.loss_db[row, :, band], cosine)
+
+    def back_share(self, row: int, cosine: float, band: int) -> float:
+        """Return the share of power a build-up throws back of such a ray."""
+        return _read(self.back[row, :, band], cosine)
 
     def grid(self, storey_id: str, cell_m: float = 0.5, height_m: float | None = None) -> Grid:
         """Return the grid over everything drawn, at a height above one storey's floor."""
@@ -138,14 +159,13 @@ class Scene:
             shape.by_cosine,
             points_m,
             *self._sectors(source, points_m),
+            self.loss_db,
             self.slab_z_m,
-            self.slab_losses_db,
+            self.slab_rows,
             self.slab_offsets,
             self.slab_edges_m,
             self.one_metre_db - self.offset_db,
-            self.bound_db,
             limit("air.exponent"),
-            self.model.true_angle,
             np.asarray(transmitter.up),
             shape.azimuth,
             shape.elevation,
@@ -162,24 +182,22 @@ class Scene:
             )
         return Losses(loss_db, relative_db)
 
-    def walls_only_db(self, source_m: Floats, points_m: Floats) -> Float32s:
-        """Return what free space and walls alone take of the rays from a place to points (n, 3), (3, n). [dB]"""
+    def walls_and_slabs_db(self, source_m: Floats, points_m: Floats) -> Float32s:
+        """Return what free space, walls and floors take of the rays from a place to points (n, 3), (3, n). [dB]"""
         even, ahead = np.zeros(2), np.array([0.0, 0.0, 1.0])
-        no_bound = np.full(3, np.inf)
         loss_db, _ = ray_losses(
             source_m,
             ahead,
             even,
             points_m,
             *self._sectors(source_m, points_m),
-            np.empty(0),
-            np.empty((0, 3)),
-            np.zeros(1, np.int64),
-            np.empty((0, 4)),
+            self.loss_db,
+            self.slab_z_m,
+            self.slab_rows,
+            self.slab_offsets,
+            self.slab_edges_m,
             self.one_metre_db,
-            no_bound,
             2.0,
-            False,
             ahead,
             np.zeros(1),
             np.zeros(1),
@@ -193,7 +211,80 @@ class Scene:
         heights = points_m[:, 2] if len(points_m) else source_m[2:]
         low, high = min(z_m, float(heights.min())), max(z_m, float(heights.max()))
         seen = _bearings(self, x_m, y_m)
-        return sector_index(self.ends_m, self.heights_m, self.losses_db, seen, x_m, y_m, low, high)
+        return sector_index(self.walls, seen, x_m, y_m, low, high)
+
+
+class Book:
+    """What the build-ups of a building cost and throw back by angle, a row each; row 0 is nothing.
+
+    A build-up met straight on costs what the library says and the survey learned of it; without `true_angle`
+    it costs that at every angle.
+    """
+
+    def __init__(self, scene: Scene):
+        job = scene.building.job
+        self.build_ups, self.domain, self.model = job.build_ups, job.site.domain, scene.model
+        self.shifts = {s.build_up: s.shift_db for s in scene.learned.shifts} if scene.learned else {}
+        self.pages: dict[tuple[str, tuple[float, ...]], int] = {}
+        self.entries = [NOTHING]
+
+    def rows_of(self, codes: Sequence[str | None], losses_db: Floats) -> Ints:
+        """Return the row of each of some build-ups that cost so much straight on, (n,)."""
+        return np.array(
+            [self._row(code, tuple(loss)) for code, loss in zip(codes, losses_db.tolist(), strict=True)],
+            np.int64,
+        )
+
+    def row_of(self, code: str) -> int:
+        """Return the row of a build-up."""
+        return self._row(code, self.build_ups[code].losses_db)
+
+    def _row(self, code: str | None, loss_db: tuple[float, ...]) -> int:
+        if code is None:
+            return 0
+        key = code, loss_db
+        if key not in self.pages:
+            self.pages[key] = len(self.entries)
+            self.entries.append(self._entry(code, (loss_db[0], loss_db[1], loss_db[2])))
+        return self.pages[key]
+
+    def _entry(self, code: str, loss_db: tuple[float, float, float]) -> ByAngle:
+        made = self.build_ups[code]
+        # A planting is met twice, at half its loss each time.
+        found = even(loss_db) if made.kind == "planting" else by_angle(made, self.domain)
+        if not self.model.true_angle:
+            found = ByAngle(np.tile(found.loss_db[-1], (COSINES, 1)), found.back)
+        shifted = np.maximum(found.loss_db + self.shifts.get(code, 0.0), 0.0)
+        return ByAngle(np.where(found.loss_db > 0, shifted, found.loss_db), found.back)
+
+    @property
+    def loss_db(self) -> Floats:
+        """Loss by row, cosine off the normal and band, (rows, COSINES, 3). [dB]"""
+        return np.ascontiguousarray([entry.loss_db for entry in self.entries])
+
+    @property
+    def back(self) -> Floats:
+        """Share of power thrown back, likewise."""
+        return np.ascontiguousarray([entry.back for entry in self.entries])
+
+    def diffuse(self, rows: Ints) -> tuple[Floats, Floats]:
+        """Return (passed, thrown back) of what comes from everywhere, (n, 3) each."""
+        passed, back = zip(*(entry.diffuse for entry in self.entries), strict=True)
+        return np.array(passed)[rows], np.array(back)[rows]
+
+
+def _read(column: Floats, cosine: float) -> float:
+    return float(column[min(int(cosine * (len(column) - 1) + 0.5), len(column) - 1)])
+
+
+def _walls(scene: Scene) -> Floats:
+    """Return the walls as the kernels read them: ends, heights, row of the book, normal, (walls, 9)."""
+    along = scene.ends_m[:, 2:] - scene.ends_m[:, :2]
+    normal = (
+        np.column_stack([-along[:, 1], along[:, 0]])
+        / np.maximum(np.hypot(along[:, 0], along[:, 1]), 1e-9)[:, None]
+    )
+    return np.column_stack([scene.ends_m, scene.heights_m, scene.wall_rows, normal])
 
 
 def _rings(areas: Sequence[shapely.geometry.base.BaseGeometry]) -> tuple[Ints, Floats]:

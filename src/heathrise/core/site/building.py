@@ -19,7 +19,7 @@ from shapely.geometry.base import BaseGeometry
 
 from heathrise.core.job import Element, Job, Opening, Planting, Point, Shaft, Space, Storey, Wall
 from heathrise.core.job.view import Slice
-from heathrise.core.library import library
+from heathrise.core.library import library, limit
 
 Floats = NDArray[np.float64]
 OPEN_ABOVE = ("stair", "atrium")
@@ -81,6 +81,27 @@ def ring_polygon(outline: Sequence[Point]) -> Polygon:
     """Return an outline as a valid polygon (a self-crossing one is mended)."""
     shape = Polygon([(p.x_m, p.y_m) for p in outline])
     return shape if shape.is_valid else shape.buffer(0)
+
+
+def flight_of(stair: Polygon) -> BaseGeometry:
+    """Return where a stair leaves the floor above open: over its flight, not over its landings or the hall
+    it stands in.
+
+    One flight along the space, or two side by side where it is wide enough, in its middle: where the flight
+    runs is not drawn. A stair drawn exactly is a shaft.
+    """
+    frame = shapely.oriented_envelope(stair)
+    corners = np.asarray(frame.exterior.coords)[:4]
+    sides = [corners[1] - corners[0], corners[3] - corners[0]]
+    sides.sort(key=lambda side: -float(np.hypot(*side)))
+    (long_m, along), (short_m, across) = ((float(np.hypot(*s)), s / np.hypot(*s)) for s in sides)
+    double = short_m >= 2 * limit("site.flight_width_m")
+    width_m = min(short_m, limit("site.flight_width_m") * (2 if double else 1))
+    length_m = min(long_m, limit("site.flight_length_m") / (1.4 if double else 1))
+    middle = np.asarray(frame.centroid.coords)[0]
+    reach = along * length_m / 2, across * width_m / 2
+    signs = ((-1, -1), (1, -1), (1, 1), (-1, 1))
+    return Polygon([middle + a * reach[0] + b * reach[1] for a, b in signs]).intersection(stair)
 
 
 class Piece(NamedTuple):
@@ -193,6 +214,19 @@ class Building:
             joined = shapely.union_all([r.buffer(JOIN_M, join_style="mitre") for r in rooms])
             areas[storey.id] = joined.buffer(-JOIN_M, join_style="mitre") if rooms else MultiPolygon()
         return areas
+
+    @cached_property
+    def cared_for(self) -> dict[str, BaseGeometry]:
+        """Where somebody may want the air, by storey id: indoors, and every space outdoors."""
+        return {
+            storey.id: shapely.union_all(
+                [
+                    self.inside[storey.id],
+                    *(self.polygons[s.id] for s in self.spaces[storey.id] if s.space_kind == "outdoor"),
+                ]
+            )
+            for storey in self.storeys
+        }
 
     @cached_property
     def houses(self) -> dict[str, BaseGeometry]:
@@ -349,7 +383,9 @@ class Building:
     def _open_above(self, storey: Storey) -> BaseGeometry:
         """Return where there is no slab over a storey: stairs, atria, and shafts that pass on."""
         holes: list[BaseGeometry] = [
-            self.polygons[s.id] for s in self.spaces[storey.id] if s.space_kind in OPEN_ABOVE
+            flight_of(self.polygons[s.id]) if s.space_kind == "stair" else self.polygons[s.id]
+            for s in self.spaces[storey.id]
+            if s.space_kind in OPEN_ABOVE
         ]
         for shaft in self.job.of(Shaft):
             ends = [self.storey(ref).elevation_m for ref in (shaft.from_storey_id, shaft.to_storey_id)]
