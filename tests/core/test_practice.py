@@ -62,6 +62,7 @@ def test_the_first_choice_is_the_nouns_default_and_every_field_has_a_question():
         "kind",
         "width_6_mhz",
         "cords_m",
+        "cords_awg",
         "currency",
     }
 

@@ -18,7 +18,7 @@ from heathrise.core.job import Brief, Element, Job, Practice, Site, Storey
 from heathrise.core.sums import Noun
 from heathrise.store import imports, jobs
 from heathrise.store.jobs import Kept, new_id
-from heathrise.work.asking import AssessmentAsked
+from heathrise.work.asking import AssessmentAsked, FindingAsked
 
 blueprint = APIBlueprint("jobs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="jobs")])
 
@@ -117,6 +117,12 @@ class AssessmentQuery(Noun):
 
     since: int | None = Field(None, ge=0)
     tables: str = Field("", max_length=400)
+
+
+@blueprint.post("/<job_id>/findings/try", responses=answers_with("work.answers.assessment:TriedAnswer"))
+def try_remedies(path: JobPath, body: FindingAsked) -> Response:
+    """Try the remedies of a finding: what each cures, and what it would bring. Nothing is saved."""
+    return opened(path.job_id, may="see").ask("findings.try", body)
 
 
 @blueprint.get("/<job_id>/assessment", responses=answers_with("work.answers.assessment:AssessmentAnswer"))

@@ -14,7 +14,8 @@ from __future__ import annotations
 
 import threading
 from collections import Counter
-from collections.abc import Callable, Hashable, Iterable
+from collections.abc import Callable, Collection, Hashable, Iterable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field, fields, is_dataclass
 from functools import update_wrapper
 from traceback import format_exception
@@ -186,6 +187,16 @@ class Memo:
             self._changed[key] = self._turn
             for entry in self._readers.get(key, ()):
                 _suspect(entry)
+
+    @contextmanager
+    def tried(self, source: Any, changed: Collection[Key]) -> Iterator[Look]:
+        """Look at another source for a while, as an edit would leave it; what both share is not worked out anew."""
+        before = self.source
+        self.advance(source, self.revision, changed)
+        try:
+            yield self.look
+        finally:
+            self.advance(before, self.revision, changed)
 
     def fresh(self, fn: Derived, args: tuple[Any, ...]) -> Entry:
         """Return an entry that is good at this revision, run only if something it read changed."""

@@ -17,6 +17,12 @@ class AssessmentAsked(Noun):
     tables: Annotated[tuple[str, ...], Field(max_length=40)] = ()
 
 
+class FindingAsked(Noun):
+    """A finding by its key."""
+
+    key: str = Field(min_length=1, max_length=2000)
+
+
 class TerrainAsked(Noun):
     """A storey's air: one layer of it, as it stands, with one access point moved or failed, as a
     variant has it, or what the variant (or straight rays) would change. `quick`: the moved point's rays

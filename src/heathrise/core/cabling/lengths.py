@@ -2,11 +2,9 @@
 
 from collections.abc import Sequence
 
-from heathrise.core.library import limit
+from heathrise.core.library import library, limit
 from heathrise.core.sums import Noun
 
-# The most cord a channel may hold at all, by its derating, whatever the fixed part.
-_CORD_CAP_M = {0.2: 27.0, 0.5: 21.0}
 # Other cords are capped where a 70 m fixed part would be.
 _CAP_AT_M = 70.0
 
@@ -65,7 +63,8 @@ def cord_budget_m(horizontal_m: float, derate: float) -> float | None:
     if horizontal_m > limit("cabling.permanent_link_m"):
         return None
     most = limit("cabling.equivalent_m")
-    cap = _CORD_CAP_M.get(round(derate, 3), (most - _CAP_AT_M) / (1 + derate))
+    caps = {cord.derate: cord.cap_m for cord in library().cords.values()}
+    cap = caps.get(round(derate, 3), (most - _CAP_AT_M) / (1 + derate))
     return min(cap, (most - horizontal_m) / (1 + derate))
 
 

@@ -69,7 +69,7 @@ WAYS = Slice(
     "ways",
     {
         "site": frozenset({"climate"}),
-        "storey": frozenset({"elevation_m"}),
+        "storey": frozenset({"elevation_m", "void_air"}),
         "space": frozenset({"storey_id", "outline", "space_kind", "hottest_c"}),
         "riser": frozenset({"at", "from_storey_id", "to_storey_id"}),
         "pathway": frozenset(
@@ -87,6 +87,7 @@ class Router:
         self.building = building
         self.climate = job.site.climate
         self.build_ups = job.build_ups
+        self.air_voids = {storey.id for storey in job.storeys if storey.void_air}
         self.risers = {riser.id: riser for riser in job.of(Riser)}
         self.graph = riser_graph(job)
         self.rooms = {space.id: space for space in job.of(Space)}
@@ -295,7 +296,7 @@ class Router:
                     z1_m=z_m,
                     length_m=stop - start,
                     temperature_c=self._void_c(storey_id, here, inside),
-                    environment="general" if inside else "outdoor",
+                    environment=self._void_space(storey_id) if inside else "outdoor",
                     what="ceiling void" if inside else "outdoors",
                 )
             )
@@ -303,6 +304,9 @@ class Router:
         drilled = self._drilled(storey_id, line)
         hours = sum(self.build_ups[b].drill_hours for b in drilled)
         return Route(tuple(legs), drilled, cost + hours * _METRES_PER_DRILL_HOUR)
+
+    def _void_space(self, storey_id: str) -> Environment:
+        return "plenum" if storey_id in self.air_voids else "general"
 
     def _void_c(self, storey_id: str, at: Point, inside: bool) -> float:
         if not inside:

@@ -65,7 +65,11 @@ def no_run(job: Job) -> Iterator[Observation]:
 def fewer_than_practice(job: Job) -> Iterator[Observation]:
     """An access point has a cable, but fewer than the house practice runs to each."""
     racks = job.of(Rack)
+    there = {run.b.on for run in runs_of(job) if run.there}
     for thing, lacks in lacking_runs(job):
+        # What exists and serves is not pressed to the house practice.
+        if thing.id in there:
+            continue
         have = job.practice.cables_per_point - lacks
         if not job.equipment[thing.model].radiates or have < 1 or not racks:
             continue
@@ -92,7 +96,8 @@ def fewer_than_practice(job: Job) -> Iterator[Observation]:
 def category_below_practice(run: RunPlan, job: Job) -> Iterator[Observation]:
     """A run is of a lower category than the house practice takes there."""
     end = job.by_id[run.to_id]
-    if not isinstance(end, AccessPoint | Equipment):
+    serves = run.existing and carries(run.category, run, job.practice.cords_m)
+    if not isinstance(end, AccessPoint | Equipment) or serves:
         return
     wanted = default_cable(job, end)
     if rank_of(run.category) < rank_of(library().cables[wanted].category):
@@ -145,10 +150,21 @@ def speed_over_category(run: RunPlan, job: Job) -> Iterator[Observation]:
         unit="m",
         text=f"{run.label} is {quantity(channel_m, 'm')} of Cat {run.category} with its "
         f"cords; {run.speed_mbps:,} Mb/s holds to {quantity(run.carries_m, 'm', 0)} on it.",
-        advice="Move it to a category that carries the speed.",
+        advice=_faster(job, run),
         place=place_of(job, run.to_id),
         fixes=_cable_fix(job, run, category_that_carries(job, run)),
         sum=run.length_sum,
+    )
+
+
+def _faster(job: Job, run: RunPlan) -> str:
+    """Say what carries the speed: a better category where there is one, else what is no copper of this length."""
+    better = category_that_carries(job, run)
+    if better is not None:
+        return f"Move it to {library().cables[better].label}, which carries the speed."
+    return (
+        "No copper carries this speed over this length: bring a switch or the rack nearer, or run fibre. "
+        "At a lower speed it serves as it is."
     )
 
 
@@ -184,12 +200,17 @@ def wrong_rating(run: RunPlan, job: Job) -> Iterator[Observation]:
     allowed_m = limit("cabling.outdoor_inside_m")
     if missing == {"general"} and not cable.fire_rated and indoors_m <= allowed_m:
         return
+    wrong_m = sum(leg.length_m for leg in run.legs if leg.environment in missing)
     if missing:
         words = " and ".join(sorted(missing))
         yield Observation(
             subject_ids=(run.run_id,),
             subject=f"{run.label} to {run.to_label}",
-            text=f"{run.label} passes {words} space, which {cable.label} may not enter.",
+            value=round(wrong_m, 1),
+            limit=allowed_m if missing == {"general"} and not cable.fire_rated else 0,
+            unit="m",
+            text=f"{run.label} passes {quantity(wrong_m, 'm')} of {words} space, which {cable.label} may not "
+            "enter.",
             advice="Use one cable that covers every space it passes, or change type at a box.",
             place=place_of(job, run.to_id),
             fixes=_cable_fix(job, run, category_that_carries(job, run)),

@@ -1,7 +1,8 @@
 """Every run of a job: its route, length, limit, speed and rating."""
 
+import math
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -44,6 +45,8 @@ class RunPlan(Noun):
     speed_mbps: int
     carries_m: float
     environments: tuple[str, ...]
+    bundle: int
+    existing: bool
     length_sum: Sum
     limit_sum: Sum
 
@@ -102,9 +105,11 @@ def bundle_rise_c(source_w: float, bundle: int) -> float:
 def plan_runs(job: Job, building: Building) -> Runs:
     """Return every run and pathway of a job, computed."""
     router = Router(job, building)
-    bundles = bundles_of(job)
+    routes = {link.id: route_of(job, router, link) for link in runs_of(job)}
+    spares = spares_of(job)
+    crowd = crowd_of(cells_of(r) for i, r in routes.items() if i not in spares and _is_fed(job, i))
     plans = tuple(
-        plan_run(job, link, route_of(job, router, link), bundles[home_of(job, link)]) for link in runs_of(job)
+        plan_run(job, link, routes[link.id], bundles_of(routes[link.id], crowd)) for link in runs_of(job)
     )
     pathways = tuple(plan_pathway(pathway, plans) for pathway in job.of(Pathway))
     return Runs(plans, pathways, spares_of(job))
@@ -115,9 +120,45 @@ def home_of(job: Job, link: Link) -> str:
     return job.rack_of(link.a.on) or link.a.on
 
 
-def bundles_of(job: Job) -> Counter[str]:
-    """Return how many runs leave each place together."""
-    return Counter(home_of(job, link) for link in runs_of(job))
+Cell = tuple[str, int, int, int]
+# Cables this near each other lie in one bundle. [m]
+_BUNDLED_M = 0.5
+
+
+def _is_fed(job: Job, run_id: str) -> bool:
+    return poe_class_needed(job, job.get(Link, run_id).b.on) > 0
+
+
+def cells_of(route: Route) -> tuple[tuple[Cell, ...], ...]:
+    """Return the pieces of the building each leg of a route passes through, half a metre each way."""
+    return tuple(_cells(leg) for leg in route.legs)
+
+
+def _cells(leg: Leg) -> tuple[Cell, ...]:
+    steps = max(1, math.ceil(leg.length_m / _BUNDLED_M))
+    shares = [(n + 0.5) / steps for n in range(steps)]
+    places = (
+        (
+            leg.a.x_m + t * (leg.b.x_m - leg.a.x_m),
+            leg.a.y_m + t * (leg.b.y_m - leg.a.y_m),
+            leg.z0_m + t * (leg.z1_m - leg.z0_m),
+        )
+        for t in shares
+    )
+    cut = math.floor
+    return tuple(
+        (leg.storey_id, cut(x / _BUNDLED_M), cut(y / _BUNDLED_M), cut(z / _BUNDLED_M)) for x, y, z in places
+    )
+
+
+def crowd_of(ways: Iterable[tuple[tuple[Cell, ...], ...]]) -> Counter[Cell]:
+    """Return how many powered runs pass through each piece of the building."""
+    return Counter(cell for way in ways for cell in {c for leg in way for c in leg})
+
+
+def bundles_of(route: Route, crowd: Counter[Cell]) -> tuple[int, ...]:
+    """Return how many powered runs lie together on each leg of a route, at the thickest."""
+    return tuple(max((crowd[cell] for cell in leg), default=0) for leg in cells_of(route))
 
 
 def route_of(job: Job, router: Router, link: Link) -> Route:
@@ -125,17 +166,20 @@ def route_of(job: Job, router: Router, link: Link) -> Route:
     return router.route(link, job.spot(link.a.on), job.spot(link.b.on))
 
 
-def plan_run(job: Job, run: Link, route: Route, bundle: int) -> RunPlan:
-    """Return one run's length, limit, speed and rating on its route."""
+def plan_run(job: Job, run: Link, route: Route, bundles: tuple[int, ...]) -> RunPlan:
+    """Return one run's length, limit, speed and rating on its route.
+
+    `bundles` says of each leg how many powered runs it lies with: each part warms by its own bundle.
+    """
     cable = cable_of(run)
     legs = tuple(_named(job, leg) for leg in route.legs)
     poe_class = poe_class_needed(job, run.b.on)
     source_w = library().poe_class(poe_class).source_w if poe_class else 0.0
-    rise = bundle_rise_c(source_w, bundle)
-    parts = _parts(legs, rise, run, job)
+    rises = tuple(bundle_rise_c(source_w, bundle) for bundle in bundles) or (0.0,)
+    parts = _parts(legs, rises, run, job)
     length_m = sum(part for part, _, _ in parts)
     warm = [(part, temperature) for part, temperature, _ in parts]
-    derate = limit("cabling.cord_derate")
+    derate = cord_derate(job)
     held = equivalent_length(warm, job.practice.cords_m, derate, cable.screened)
     heat = sum(part * heat_factor(t, cable.screened) for part, t in warm) / length_m
     limit_m = longest_fixed_m(heat, job.practice.cords_m, derate)
@@ -160,7 +204,9 @@ def plan_run(job: Job, run: Link, route: Route, bundle: int) -> RunPlan:
         carries_m=speed_row(cable.category, speed).max_m,
         environments=tuple(sorted({leg.environment for leg in route.legs})),
         length_sum=_length_sum(run, parts, length_m, limit_m, held.ok),
-        limit_sum=_limit_sum(run, cable, heat, limit_m, job.practice.cords_m, rise),
+        bundle=max(bundles, default=0),
+        existing=run.there,
+        limit_sum=_limit_sum(job, run, cable, heat, limit_m, max(rises), max(bundles, default=0)),
     )
 
 
@@ -175,11 +221,21 @@ def cable_of(run: Link) -> CableType:
     return library().cables[run.product or ""]
 
 
-def _parts(legs: tuple[Leg, ...], rise_c: float, run: Link, job: Job) -> list[tuple[float, float, str]]:
+def cord_derate(job: Job) -> float:
+    """Return by how much cords of the practice's gauge cost more than fixed cable, as a share."""
+    return library().cords[str(job.practice.cords_awg)].derate
+
+
+def _parts(
+    legs: tuple[Leg, ...], rises_c: tuple[float, ...], run: Link, job: Job
+) -> list[tuple[float, float, str]]:
     """Return (length_m, temperature_c, what) of every fixed part: legs with weave, and loops."""
     weave = limit("cabling.weave")
-    parts = [(leg.length_m * weave, leg.temperature_c + rise_c, leg.what) for leg in legs]
-    indoors = job.site.climate.indoors_c + rise_c
+    parts = [
+        (leg.length_m * weave, leg.temperature_c + rise, leg.what)
+        for leg, rise in zip(legs, rises_c, strict=False)
+    ]
+    indoors = job.site.climate.indoors_c + rises_c[0]
     parts.append((limit("cabling.loop_rack_m"), indoors, "loop at the rack"))
     name = "ceiling" if hangs_high(job, run.b.on) else "outlet"
     last_c = parts[-2][1] if len(parts) > 1 else indoors
@@ -206,18 +262,24 @@ def _length_sum(
 
 
 def _limit_sum(
-    run: Link, cable: CableType, heat: float, limit_m: float, cords_m: float, rise_c: float
+    job: Job, run: Link, cable: CableType, heat: float, limit_m: float, rise_c: float, bundle: int
 ) -> Sum:
-    derate = limit("cabling.cord_derate")
+    derate, cords_m = cord_derate(job), job.practice.cords_m
     return Sum(
         label=f"{run.label}: limit for its heat and cords",
         value=round(limit_m, 2),
         unit="m",
         lines=(
             SumLine(label="equivalent length allowed", value=limit("cabling.equivalent_m"), unit="m"),
-            SumLine(label=f"cords x {1 + derate:.2f}", value=-cords_m * (1 + derate), unit="m"),
+            SumLine(
+                label=f"cords of {job.practice.cords_awg} AWG x {1 + derate:.2f}",
+                value=-cords_m * (1 + derate),
+                unit="m",
+            ),
             SumLine(label="mean heat factor of the fixed parts", value=round(heat, 4), unit=""),
-            SumLine(label="bundle's own rise from PoE", value=rise_c, unit="C"),
+            SumLine(
+                label="most rise from PoE", value=rise_c, unit="C", note=f"{bundle} powered runs together"
+            ),
             SumLine(label="link rule", value=limit("cabling.permanent_link_m"), unit="m"),
         ),
         formula="min(90, (102 - C (1 + D)) / (1 + k))",

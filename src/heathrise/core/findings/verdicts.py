@@ -114,7 +114,20 @@ def judged(look: Look) -> tuple[Finding, ...]:
         for finding in (*broken.values(), *said)
     ]
     stages = list(library().stages)
+    found = [finding for finding in found if not _is_moot(finding, found)]
     return tuple(sorted(found, key=lambda one: (ORDER[one.severity], stages.index(one.stage))))
+
+
+def _is_moot(finding: Finding, said: list[Finding]) -> bool:
+    """Say whether what is advised makes no odds while a graver thing is wrong with the same subject.
+
+    Which rule silences which stands with the rule, as `moot_by`.
+    """
+    by = library().rules[finding.rule].moot_by
+    return bool(by) and any(
+        other.rule in by and other.accepted is None and set(other.subject_ids) & set(finding.subject_ids)
+        for other in said
+    )
 
 
 def _asks(look: Look, rule: Rule, broken: dict[int, Finding]) -> Iterable[Callable[[], tuple[Finding, ...]]]:

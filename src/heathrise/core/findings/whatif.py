@@ -69,8 +69,9 @@ def what_if(before: Assessment, after: Job) -> Comparison:
 
 def _only_in(one: Assessment, other: Assessment) -> tuple[Turned, ...]:
     known = {finding.key for finding in other.findings}
-    return tuple(_turned(finding) for finding in one.findings if finding.key not in known)
+    return tuple(turned(finding) for finding in one.findings if finding.key not in known)
 
 
-def _turned(finding: Finding) -> Turned:
+def turned(finding: Finding) -> Turned:
+    """Return a finding as it is named when it comes or goes."""
     return Turned(key=finding.key, severity=finding.severity, title=finding.title, subject=finding.subject)

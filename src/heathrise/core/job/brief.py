@@ -115,17 +115,27 @@ class KeptItem(Noun):
 
 
 class Internet(Noun):
-    """The service that enters the building."""
+    """The service that enters the building. `beyond` are subnets of other sites, reached by tunnels."""
 
     service: Literal["fibre", "cable", "vdsl", "cellular", "none"] = "fibre"
     down_mbps: float = Field(100, gt=0, le=400_000)
     up_mbps: float = Field(20, gt=0, le=400_000)
     addressing: Literal["dhcp", "static", "pppoe"] = "dhcp"
     subnet: IPvAnyNetwork | None = None
+    beyond: tuple[IPvAnyNetwork, ...] = Field((), max_length=50)
 
     @field_serializer("subnet")
     def _subnet_text(self, subnet: IPvAnyNetwork | None) -> str | None:
         return None if subnet is None else str(subnet)
+
+    @field_serializer("beyond")
+    def _beyond_text(self, beyond: tuple[IPvAnyNetwork, ...]) -> list[str]:
+        return [str(subnet) for subnet in beyond]
+
+    @property
+    def outside(self) -> tuple[IPvAnyNetwork, ...]:
+        """Every subnet that is not the building's: the service's own, then those reached by tunnels."""
+        return (*((self.subnet,) if self.subnet is not None else ()), *self.beyond)
 
 
 class Brief(ElementBase):
@@ -189,6 +199,7 @@ class Practice(ElementBase):
             FormField(path="cable_points", label="Cable to points", shelf="cables"),
             FormField(path="cable_other", label="Cable elsewhere", shelf="cables"),
             FormField(path="cords_m", label="Cords", unit="m"),
+            FormField(path="cords_awg", label="Gauge of cords"),
         ),
     )
     kind: Literal["practice"] = "practice"
@@ -226,4 +237,5 @@ class Practice(ElementBase):
     guests: Literal["isolated", "portal", "none"] = "isolated"
     guest_mbps: int = Field(20, ge=1, le=10_000)
     cords_m: float = Field(10, gt=0, le=27)
+    cords_awg: Literal[24, 26, 28] = 24
     currency: Annotated[str, StringConstraints(pattern=r"^[A-Z]{3}$")] = "EUR"

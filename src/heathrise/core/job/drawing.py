@@ -23,7 +23,9 @@ from heathrise.core.sums import Noun
 
 
 class Storey(ElementBase):
-    """One level. `elevation_m` is the finished floor above the site's zero."""
+    """One level. `elevation_m` is the finished floor above the site's zero; `void_air` says that the ceiling
+    void carries the building's air, where only cable made for it may lie.
+    """
 
     SHELVES = {"slab_build_up": "build_ups"}
     ABOUT = About(
@@ -38,6 +40,7 @@ class Storey(ElementBase):
             FormField(path="elevation_m", label="Floor at", unit="m"),
             FormField(path="ceiling_m", label="Ceiling", unit="m"),
             FormField(path="void_m", label="Void", unit="m"),
+            FormField(path="void_air", label="Void carries air"),
             FormField(path="slab_build_up", label="Slab below", shelf="build_ups", only="slab"),
         ),
     )
@@ -46,6 +49,7 @@ class Storey(ElementBase):
     storey_kind: Literal["floor", "cellar", "loft", "roof"] = "floor"
     ceiling_m: float = Field(2.7, ge=0.5, le=30)
     void_m: float = Field(0.3, ge=0, le=5)
+    void_air: bool = False
     slab_build_up: Code = "concrete-slab-150"
 
 

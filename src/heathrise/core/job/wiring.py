@@ -203,7 +203,8 @@ LinkMedium = Literal["copper", "fibre", "hybrid", "cord", "bridge", "mesh", "pow
 
 class Link(ElementBase):
     """What joins two ports. `a` is the end nearer the core. One of copper or fibre with a way through the
-    building is a run; its route, length, limits and feed are computed, not kept.
+    building is a run; its route, length, limits and feed are computed, not kept. `there` says that it lies
+    already: it is tested and used, not bought.
     """
 
     SHELVES = {"product": "cables"}
@@ -220,6 +221,7 @@ class Link(ElementBase):
             NAME,
             FormField(path="product", label="Cable", shelf="cables"),
             FormField(path="a.port", label="Port at the rack"),
+            FormField(path="there", label="There already"),
         ),
         tools=(
             Tool(
@@ -237,6 +239,7 @@ class Link(ElementBase):
     product: Code | None = None
     a: End
     b: End
+    there: bool = False
 
 
 PathwayKind = Literal["conduit", "tray", "trunking", "sleeve", "duct", "trench", "aerial"]

@@ -1,5 +1,6 @@
 """The nouns of the library. Field names carry units; every row carries its source."""
 
+import math
 from typing import Literal
 
 from heathrise.core.sums import Noun
@@ -38,6 +39,15 @@ class BuildUp(Noun):
     def losses_db(self) -> tuple[float, float, float]:
         """Loss at 2.4, 5 and 6 GHz. [dB]"""
         return self.loss_24_db, self.loss_5_db, self.loss_6_db
+
+
+class Cord(Noun):
+    """A gauge of stranded cord: what it loses over fixed cable, as a share, and how much a channel may hold."""
+
+    derate: float
+    cap_m: float
+    conductor_ohm_per_100m: float
+    source: str
 
 
 class Contents(Noun):
@@ -174,8 +184,15 @@ class SubBand(Noun):
     band: Literal["2.4", "5", "6"]
     channels: tuple[int, ...]
     eirp_dbm: float
+    density_dbm_mhz: float | None = None
     indoor_only: bool = False
     radar: bool = False
+
+    def limit_dbm(self, width_mhz: float) -> float:
+        """Return the most EIRP over a channel of a width: in all, and for each MHz of it. [dBm]"""
+        if self.density_dbm_mhz is None:
+            return self.eirp_dbm
+        return min(self.eirp_dbm, round(self.density_dbm_mhz + 10 * math.log10(width_mhz), 2))
 
 
 class Domain(Noun):
@@ -219,6 +236,7 @@ class RuleInfo(Noun):
     stage: str
     severity: Literal["fault", "warning", "advice"]
     title: str
+    moot_by: tuple[str, ...] = ()
     why: str
     source: str
 

@@ -47,6 +47,7 @@ class Library(Noun):
     categories: dict[str, items.Category]
     cables: dict[str, items.CableType]
     bores: dict[str, items.Bore]
+    cords: dict[str, items.Cord]
     build_ups: dict[str, items.BuildUp]
     needs: dict[str, items.Need]
     contents: dict[str, items.Contents]
@@ -179,6 +180,7 @@ def library() -> Library:
         categories=_csv_shelf("category", items.Category, "categories.csv"),
         cables=_cables(),
         bores=_csv_shelf("conduit", items.Bore, "bores.csv"),
+        cords=_csv_shelf("gauge of cords", items.Cord, "cords.csv"),
         build_ups=_build_ups(),
         needs=_csv_shelf("need", items.Need, "needs.csv"),
         contents=_csv_shelf("contents of a space", items.Contents, "contents.csv"),

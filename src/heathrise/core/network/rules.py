@@ -26,13 +26,14 @@ def _renumber(job: Job, network: Network, prefix: int) -> tuple[Fix, ...]:
 @rule("network.overlaps-outside")
 def overlaps_outside(job: Job) -> Iterator[Observation]:
     """A network overlaps the service's subnet."""
-    outside = job.brief.internet.subnet
+    internet = job.brief.internet
     for network in job.of(Network):
-        if outside is not None and overlap(network.subnet, outside):
+        for outside in (subnet for subnet in internet.outside if overlap(network.subnet, subnet)):
+            whose = "the service's own subnet" if outside == internet.subnet else "a subnet beyond a tunnel"
             yield Observation(
                 subject_ids=(network.id,),
                 subject=network.label,
-                text=f"{network.label} is {network.subnet}; the service's own subnet is {outside}.",
+                text=f"{network.label} is {network.subnet}; {outside} is {whose}.",
                 advice="Renumber the inside before the gateway is plugged in.",
                 fixes=_renumber(job, network, network.subnet.prefixlen),
             )
@@ -149,14 +150,15 @@ def beacon_airtime_high(nets: Nets) -> Iterator[Observation]:
     if found is None or found.holds or found.limit is None:
         return
     over = found.value > 100 * limit("network.beacon_fault")
+    most = 100 * limit("network.beacon_fault") if over else found.limit
     yield Observation(
         subject_ids=("beacons",),
         subject="Names on the air",
         value=found.value,
-        limit=found.limit,
+        limit=most,
         unit="%",
         severity="fault" if over else None,
-        text=f"{found.label} is {quantity(found.value, '%')}; {quantity(found.limit, '%', 0)} is the most.",
+        text=f"{found.label} is {quantity(found.value, '%')}; {quantity(most, '%', 0)} is the most.",
         advice="Fewer names, fewer 2.4 GHz radios, or a higher lowest rate.",
         sum=found,
     )

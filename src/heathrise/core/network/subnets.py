@@ -2,12 +2,11 @@
 
 import ipaddress
 import math
-from collections import Counter
 from dataclasses import dataclass
 
-from heathrise.core.job import Job, Network, Ssid
+from heathrise.core.job import BANDS, Job, Network, Ssid
 from heathrise.core.library import limit
-from heathrise.core.radio.beacons import name_airtime
+from heathrise.core.radio.beacons import beacon_share
 from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.sums import Noun, Sum, SumLine
 
@@ -129,28 +128,34 @@ def _scope(job: Job, network: Network) -> ScopePlan:
 
 
 def _beacons(job: Job, radios: tuple[RadioPlan, ...]) -> Sum | None:
-    """Return beacon airtime on the busiest 2.4 GHz channel: every point on it is taken as heard."""
-    names = [ssid for ssid in job.of(Ssid) if "2.4" in ssid.bands]
-    channels = Counter(row.channel for row in radios if row.band == "2.4" and row.channel)
-    if not names or not channels:
+    """Return beacon airtime where most of it is heard: over the names of a band and every point a radio hears
+    on its channel, itself counted.
+    """
+    each = {
+        band: {s.label: beacon_share(band, s.lowest_rate_24_mbps) for s in job.of(Ssid) if band in s.bands}
+        for band in BANDS
+    }
+    rows = [row for row in radios if row.channel is not None and each[row.band]]
+    if not rows:
         return None
-    channel, points = channels.most_common(1)[0]
-    each = {ssid.label: name_airtime(ssid.lowest_rate_24_mbps) for ssid in names}
-    total = points * sum(each.values())
+    row = max(rows, key=lambda one: one.heard_on_channel * sum(each[one.band].values()))
+    total = row.heard_on_channel * sum(each[row.band].values())
     lines = [
         SumLine(label=f"{name} on one radio", value=round(100 * share, 3), unit="%")
-        for name, share in each.items()
+        for name, share in each[row.band].items()
     ]
-    lines.append(SumLine(label=f"points on channel {channel}", value=points, unit=""))
+    lines.append(
+        SumLine(label="points it hears on the channel, itself counted", value=row.heard_on_channel, unit="")
+    )
     most = limit("network.beacon_warning")
     return Sum(
-        label=f"Beacon airtime on 2.4 GHz channel {channel}",
+        label=f"Beacon airtime at {row.label}, {row.band} GHz channel {row.channel}",
         value=round(100 * total, 2),
         unit="%",
         limit=100 * most,
         holds=total <= most,
         lines=tuple(lines),
-        formula="points x sum over names of (preamble + bytes x 8 / rate + contention) / 102.4 ms",
+        formula="points heard x sum over names of (preamble + bytes x 8 / rate + contention) / 102.4 ms",
         source="IEEE 802.11 beacon interval of 100 TU; limits: network.beacon",
     )
 
@@ -158,8 +163,7 @@ def _beacons(job: Job, radios: tuple[RadioPlan, ...]) -> Sum | None:
 def free_subnet(job: Job, prefix: int, vlan: int, besides: str = "") -> Subnet | None:
     """Return 10.x.vlan.0/prefix that overlaps neither the service nor another network."""
     taken: list[Subnet] = [n.subnet for n in job.of(Network) if n.id != besides]
-    if job.brief.internet.subnet is not None:
-        taken.append(job.brief.internet.subnet)
+    taken += job.brief.internet.outside
     for second in range(20, 255):
         third = min(vlan, 254) & ~((1 << max(0, 24 - prefix)) - 1)
         subnet = ipaddress.ip_network(f"10.{second}.{third}.0/{prefix}", strict=False)

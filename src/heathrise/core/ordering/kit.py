@@ -174,8 +174,9 @@ def _gateway(job: Job) -> list[KitLine]:
 
 def _cable(runs: Runs) -> list[KitLine]:
     metres: dict[str, float] = defaultdict(float)
-    counts = Counter(plan.cable for plan in runs.plans)
-    for plan in runs.plans:
+    new = [plan for plan in runs.plans if not plan.existing]
+    counts = Counter(plan.cable for plan in new)
+    for plan in new:
         metres[plan.cable] += plan.length_m
     lines = []
     for key, length in metres.items():
@@ -204,13 +205,13 @@ def _cable(runs: Runs) -> list[KitLine]:
 def _ends(job: Job, runs: Runs) -> list[KitLine]:
     lines = []
     plugs = job.practice.device_end == "plug"
-    for category, count in sorted(Counter(plan.category for plan in runs.plans).items()):
+    # What lies already has its ends; it still wants cords.
+    new = [plan for plan in runs.plans if not plan.existing]
+    for category, count in sorted(Counter(plan.category for plan in new).items()):
         jacks, why = (count, "one at the rack") if plugs else (2 * count, "two ends a run")
         lines.append(_packed("Ends", library().categories[category].jack, jacks, why))
-    if plugs and runs.plans:
-        lines.append(
-            _packed("Ends", "plug-field", len(runs.plans), "house practice: field plug at the device")
-        )
+    if plugs and new:
+        lines.append(_packed("Ends", "plug-field", len(new), "house practice: field plug at the device"))
     total = len(runs.plans)
     if not total:
         return lines
@@ -225,7 +226,7 @@ def _ends(job: Job, runs: Runs) -> list[KitLine]:
     if outlets:
         lines.append(_packed("Ends", "box-surface", outlets, "one an outlet"))
     lines.append(_packed("Ends", "labels", math.ceil(total / _RUNS_PER_LABEL_ROLL), "four labels a run"))
-    drilled = sum(len(plan.drilled) for plan in runs.plans)
+    drilled = sum(len(plan.drilled) for plan in new)
     if drilled:
         lines.append(_packed("Ends", "firestop", math.ceil(drilled / 12), "a cartridge per 12 holes"))
     return lines
@@ -234,6 +235,14 @@ def _ends(job: Job, runs: Runs) -> list[KitLine]:
 def _panel_above(job: Job) -> float:
     """Return the number of runs in a rack above which it gets a panel."""
     return {"always": 0.0, "never": math.inf, "above-8": limit("order.panel_above_runs")}[job.practice.panel]
+
+
+def _unpriced(lines: list[KitLine]) -> tuple[SumLine, ...]:
+    """Return a line that names what has no price: the sum is not complete without it."""
+    names = [f"{line.label} x {line.order:g}" for line in lines if line.cost is None]
+    if not names:
+        return ()
+    return (SumLine(label="without a price", value=len(names), unit="lines", note="; ".join(names)),)
 
 
 def _kept(job: Job) -> list[KitLine]:
@@ -276,12 +285,13 @@ def _outdoor_m(runs: Runs, run_ids: tuple[str, ...]) -> list[float]:
 def _hours(job: Job, runs: Runs) -> list[HoursLine]:
     points, spaces = len(job.of(AccessPoint)), len(job.of(Space))
     things, racked = _placed(job, OnSheet).total(), _placed(job, InRack).total()
-    metres = sum(plan.length_m for plan in runs.plans)
+    new = [plan for plan in runs.plans if not plan.existing]
+    metres = sum(plan.length_m for plan in new)
     counts: tuple[tuple[str, float], ...] = (
         ("survey", 1),
         ("bench" if job.practice.preparation == "bench" else "prepare-site", points + racked),
         ("pull", round(metres, 1)),
-        ("terminate", len(runs.plans)),
+        ("terminate", len(new)),
         ("mount-point", points),
         ("mount-device", things),
         ("rack", len(job.of(Rack))),
@@ -302,7 +312,7 @@ def _hours(job: Job, runs: Runs) -> list[HoursLine]:
                 hours=round(count * row.hours, 2),
             )
         )
-    drilled = Counter(name for plan in runs.plans for name in plan.drilled)
+    drilled = Counter(name for plan in new for name in plan.drilled)
     for key, holes in drilled.items():
         build_up = job.build_ups[key]
         if build_up.drill_hours:
@@ -332,23 +342,25 @@ def count_kit(job: Job, runs: Runs) -> Kit:
     hours = _hours(job, runs) if job.of(Storey) else []
     currency = job.practice.currency
     cost = round(sum(line.cost or 0.0 for line in lines), 2)
+    unknown = sum(line.cost is None for line in lines)
     total_h = round(sum(line.hours for line in hours), 1)
     budget = job.brief.budget
     cost_lines = [
-        SumLine(label=f"{line.label} x {line.order:g}", value=line.cost or 0.0, unit=currency)
+        SumLine(label=f"{line.label} x {line.order:g}", value=line.cost, unit=currency)
         for line in lines
+        if line.cost is not None
     ]
     hour_lines = [SumLine(label=line.label, value=line.hours, unit="h") for line in hours]
     return Kit(
         tuple(lines),
         tuple(hours),
         Sum(
-            label="Kit",
+            label=f"Kit, at least: {unknown} prices unknown" if unknown else "Kit",
             value=cost,
             unit=currency,
             limit=budget,
-            holds=budget is None or cost <= budget,
-            lines=tuple(cost_lines),
+            holds=budget is None or (cost <= budget and not unknown),
+            lines=(*cost_lines, *_unpriced(lines)),
             formula="sum of packs x price",
             source="library: prices (own values, before tax)",
         ),

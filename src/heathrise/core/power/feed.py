@@ -102,3 +102,10 @@ def channel_loop_ohm(awg: int, temperature_c: float, length_m: float, pairs: int
     """Return the loop of a run as installed: twist, cords and connectors counted. [ohm]"""
     ends = limit("power.cords_two_pair_ohm" if pairs == 2 else "power.cords_four_pair_ohm")
     return cable_loop_ohm(awg, temperature_c, length_m, pairs) * limit("power.twist") + ends
+
+
+def thin_cords_ohm(awg: int, cords_m: float, pairs: int) -> float:
+    """Return what cords thinner than 24 AWG, which the usual channel counts, add to its loop. [ohm]"""
+    cords = library().cords
+    more = cords[str(awg)].conductor_ohm_per_100m - cords["24"].conductor_ohm_per_100m
+    return more * cords_m / 100 * (1 if pairs == 2 else 0.5)

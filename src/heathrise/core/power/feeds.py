@@ -7,7 +7,7 @@ from heathrise.core.cabling.ends import device_draw, poe_class_needed
 from heathrise.core.cabling.runs import RunPlan, Runs
 from heathrise.core.job import Job
 from heathrise.core.library import PoeClass, library, limit
-from heathrise.core.power.feed import Feed, NoOperatingPoint, channel_loop_ohm, feed
+from heathrise.core.power.feed import Feed, NoOperatingPoint, channel_loop_ohm, feed, thin_cords_ohm
 from heathrise.core.sums import Noun, Sum, SumLine
 
 
@@ -50,12 +50,13 @@ def plan_feeds(job: Job, runs: Runs) -> Feeds:
 def plan_feed(job: Job, plan: RunPlan) -> FeedPlan | None:
     """Return power over one run; None when nothing at its end asks for any."""
     number = poe_class_needed(job, plan.to_id)
-    return _plan(plan, library().poe_class(number), *device_draw(job, plan.to_id)) if number else None
+    return _plan(job, plan, library().poe_class(number), *device_draw(job, plan.to_id)) if number else None
 
 
-def _plan(plan: RunPlan, row: PoeClass, max_w: float, typical_w: float) -> FeedPlan:
+def _plan(job: Job, plan: RunPlan, row: PoeClass, max_w: float, typical_w: float) -> FeedPlan:
     awg = library().cables[plan.cable].awg
-    loop = channel_loop_ohm(awg, plan.hottest_c, plan.length_m, row.pairs)
+    cords = thin_cords_ohm(job.practice.cords_awg, job.practice.cords_m, row.pairs)
+    loop = channel_loop_ohm(awg, plan.hottest_c, plan.length_m, row.pairs) + cords
     worst = _try(max_w, row.source_min_v, loop)
     at_most = _try(max_w, limit("power.expected_v"), loop)
     usual = _try(typical_w, limit("power.expected_v"), loop)
@@ -73,7 +74,7 @@ def _plan(plan: RunPlan, row: PoeClass, max_w: float, typical_w: float) -> FeedP
         worst_pd_v=round(worst.pd_v, 2) if worst else None,
         least_pd_v=row.device_min_v,
         holds=holds,
-        sum=_sum(plan, row, loop, max_w, worst, holds),
+        sum=_sum(plan, row, loop, max_w, worst, holds, f"{job.practice.cords_awg} AWG cords"),
     )
 
 
@@ -84,12 +85,14 @@ def _try(load_w: float, source_v: float, loop_ohm: float) -> Feed | None:
         return None
 
 
-def _sum(plan: RunPlan, row: PoeClass, loop: float, max_w: float, worst: Feed | None, holds: bool) -> Sum:
+def _sum(
+    plan: RunPlan, row: PoeClass, loop: float, max_w: float, worst: Feed | None, holds: bool, cords: str
+) -> Sum:
     awg = library().cables[plan.cable].awg
     lines = [
         SumLine(label=f"lowest voltage of a type {row.poe_type} port", value=row.source_min_v, unit="V"),
         SumLine(
-            label=f"loop of {plan.length_m:.1f} m of {awg} AWG at {plan.hottest_c:.0f} C, {row.pairs} pairs",
+            label=f"loop of {plan.length_m:.1f} m of {awg} AWG at {plan.hottest_c:.0f} C, {row.pairs} pairs, {cords}",
             value=round(loop, 3),
             unit="ohm",
         ),

@@ -28,7 +28,7 @@ from heathrise.core.radio.finds import BandPlan, RadioPlan
 from heathrise.core.radio.reach import factored
 from heathrise.core.radio.scene import Scene, scene_of
 from heathrise.core.radio.scoring import SpaceScore, cells_of, judging, score
-from heathrise.core.radio.views import AirView
+from heathrise.core.radio.views import AirView, interference
 from heathrise.core.radio.walking import Walked, play, steps_of
 from heathrise.core.site.building import named
 from heathrise.core.site.derived import building, peopled, space_demand
@@ -182,6 +182,12 @@ def air_view(look: Look, storey_id: str, band: Band) -> AirView:
     return AirView(planning(look), here, band, here.grid(storey_id), "weaker", plan, known=signals_there)
 
 
+@bulky
+def disturbing(look: Look, storey_id: str, band: Band) -> NDArray[np.float32]:
+    """What other points and neighbours put on the serving channel over a storey. [dBm]"""
+    return interference(air_view(look, storey_id, band))
+
+
 @derived
 def scored(look: Look, space_id: str) -> SpaceScore | None:
     """How a space meets its need, named by ids; None for one that asks for nothing, or has no cell."""
@@ -191,10 +197,9 @@ def scored(look: Look, space_id: str) -> SpaceScore | None:
     inside = cells_of(here.building, here.grid(storey_id), storey_id).get(space_id)
     if band is None or inside is None or not len(inside):
         return None
-    over = AirView(
-        planning(look), here, band, here.grid(storey_id), "weaker", (), known=heard(look, storey_id, band)
-    )
-    return score(space_id, storey_id, need, over, inside, judging(job_of(look).practice))
+    over = air_view(look, storey_id, band)
+    disturbed = disturbing(look, storey_id, band)[inside]
+    return score(space_id, storey_id, need, over, inside, judging(job_of(look).practice), disturbed)
 
 
 @derived

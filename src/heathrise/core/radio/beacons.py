@@ -36,3 +36,8 @@ def name_airtime(rate_mbps: float) -> float:
     """Return one name's share on one radio with this project's beacon size and contention."""
     size = limit("network.beacon_bytes")
     return beacon_airtime(size, rate_mbps, preamble_us(rate_mbps), limit("network.contention_us"))
+
+
+def beacon_share(band: str, lowest_24_mbps: float) -> float:
+    """Return one name's share on one radio of a band: at its lowest rate, 6 Mb/s where no older client is."""
+    return name_airtime(lowest_24_mbps if band == "2.4" else 6.0)

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from heathrise.core.job import Band, Job, Neighbour, Ssid
 from heathrise.core.library import limit
-from heathrise.core.radio.beacons import name_airtime
+from heathrise.core.radio.beacons import beacon_share
 from heathrise.core.radio.channels import span_mhz
 from heathrise.core.radio.colouring import overlap
 from heathrise.core.radio.finds import RadioPlan
@@ -90,7 +90,7 @@ def parts_by_radio(served: Mapping[str, Iterable[Served]]) -> dict[tuple[str, Ba
 
 def fixed_share(job: Job, plan: RadioPlan) -> float:
     """Return the share of the air that is gone before anybody sends: beacons and neighbours."""
-    return _beacons(job, plan.band) + _neighbours(job, plan)
+    return _beacons(job, plan) + _neighbours(job, plan)
 
 
 def load_of(plan: RadioPlan, fixed: float, parts: Iterable[tuple[Part, SpaceDemand]]) -> RadioLoad:
@@ -98,9 +98,9 @@ def load_of(plan: RadioPlan, fixed: float, parts: Iterable[tuple[Part, SpaceDema
     load = _Load()
     for part, demand in parts:
         mbps = np.array([hour.demand_mbps for hour in demand.hours])
-        people = np.array([hour.people for hour in demand.hours])
+        busy = np.array([hour.clients for hour in demand.hours])
         load.seconds += mbps * part.share / part.rate_mbps
-        load.clients += people * part.share
+        load.clients += busy * part.share
         load.parts.append((demand.label, mbps * part.share, part.rate_mbps))
     return _row(plan, fixed, load)
 
@@ -134,21 +134,19 @@ def _row(plan: RadioPlan, fixed: float, load: _Load) -> RadioLoad:
             limit=100 * limit("air.airtime_fault"),
             holds=bool(hours[peak] <= limit("air.airtime_fault")),
             lines=tuple(lines),
-            formula=f"demand / (PHY rate x {usable[peak]:.2f} usable with {load.clients[peak]:.0f} people) "
+            formula=f"demand / (PHY rate x {usable[peak]:.2f} usable with {load.clients[peak]:.0f} clients busy at once) "
             "+ beacons + neighbours",
             source="library: device kinds, profiles, rates (design values)",
         ),
     )
 
 
-def _beacons(job: Job, band: Band) -> float:
-    """Return the share of air the names of a band cost one radio."""
-    slow = {"2.4": None, "5": 6.0, "6": 6.0}[band]
-    return sum(
-        name_airtime(slow if slow is not None else ssid.lowest_rate_24_mbps)
-        for ssid in job.of(Ssid)
-        if band in ssid.bands
+def _beacons(job: Job, plan: RadioPlan) -> float:
+    """Return the share of air that beacons of the names of a band take: of every point heard on the channel."""
+    each = sum(
+        beacon_share(plan.band, ssid.lowest_rate_24_mbps) for ssid in job.of(Ssid) if plan.band in ssid.bands
     )
+    return plan.heard_on_channel * each
 
 
 def _neighbours(job: Job, plan: RadioPlan) -> float:

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from heathrise.core.job import BANDS, AccessPoint, Band, Job, Neighbour, Radio
 from heathrise.core.library import Domain, SubBand, library, limit
-from heathrise.core.radio.colouring import Puzzle, overlap, solve
+from heathrise.core.radio.colouring import Puzzle, overlap, solve, spread
 from heathrise.core.radio.coverage import NOTHING_DBM, radio_on
 from heathrise.core.radio.finds import BandPlan, RadioPlan
 from heathrise.core.radio.reach import factored, gains_db
@@ -59,6 +59,22 @@ def span_mhz(band: str, channel: int, width_mhz: int) -> tuple[float, float]:
 def sub_band(domain: Domain, band: str, channel: int) -> SubBand | None:
     """Return the piece of a domain that holds a channel."""
     return next((s for s in domain.sub_bands if s.band == band and channel in s.channels), None)
+
+
+def pieces_of(domain: Domain, band: Band, channel: int, width_mhz: int) -> tuple[SubBand, ...]:
+    """Return every piece of a domain that a bonded block touches: the strictest of them holds for all of it."""
+    low, high = span_mhz(band, channel, width_mhz)
+    return tuple(
+        piece
+        for piece in domain.sub_bands
+        if piece.band == band and any(low < centre_mhz(band, c) < high for c in piece.channels)
+    )
+
+
+def eirp_limit_dbm(domain: Domain, band: Band, channel: int, width_mhz: int) -> float | None:
+    """Return the most EIRP on a channel of a width, None where the domain has none there. [dBm]"""
+    found = [piece.limit_dbm(width_mhz) for piece in pieces_of(domain, band, channel, width_mhz)]
+    return min(found, default=None)
 
 
 def channel_choices(job: Job, band: Band, width_mhz: int, outdoors: bool) -> tuple[int, ...]:
@@ -191,7 +207,7 @@ def seats_of(job: Job, scene: Scene, band: Band) -> list[Seat]:
             width = width_of(job, radio)
             outdoors = scene.building.house_at(point.at) is None
             choices = channel_choices(job, band, width, outdoors)
-            seats.append(Seat(point, radio, width, _loud_enough(job, point, radio, choices)))
+            seats.append(Seat(point, radio, width, _loud_enough(job, point, radio, choices, width)))
     return seats
 
 
@@ -208,7 +224,7 @@ def plan_band(
     exact = len(seats) <= limit("air.exact_seats")
     found = solve(puzzle, seconds or (limit("air.exact_s") if exact else 0.0))
     chosen: list[int | None] = [None] * len(seats)
-    for index, choice in zip(placed, found.chosen, strict=True):
+    for index, choice in zip(placed, spread(puzzle, found.chosen), strict=True):
         chosen[index] = _open(seats[index])[choice]
     rows = tuple(_row(job, band, seats, chosen, heard, weights, i) for i in range(len(seats)))
     quality = BandPlan(
@@ -248,13 +264,15 @@ def neighbour_weight(job: Job, band: Band, block: tuple[float, float]) -> float:
     return round(total, 6)
 
 
-def _loud_enough(job: Job, point: AccessPoint, radio: Radio, choices: tuple[int, ...]) -> tuple[int, ...]:
+def _loud_enough(
+    job: Job, point: AccessPoint, radio: Radio, choices: tuple[int, ...], width_mhz: int
+) -> tuple[int, ...]:
     """Return the choices whose limit allows the radio's planned power; all when none does."""
     domain = library().domains[job.site.domain]
     has = job.equipment[point.model].band(radio.band)
     eirp = radio.power_dbm + (has.gain_dbi if has else 0.0)
-    pieces = {channel: sub_band(domain, radio.band, channel) for channel in choices}
-    fits = tuple(c for c, piece in pieces.items() if piece is not None and piece.eirp_dbm >= eirp)
+    most = {channel: eirp_limit_dbm(domain, radio.band, channel, width_mhz) for channel in choices}
+    fits = tuple(c for c, limit_dbm in most.items() if limit_dbm is not None and limit_dbm >= eirp)
     return fits or choices
 
 
@@ -292,11 +310,11 @@ def _row(
 ) -> RadioPlan:
     seat, channel = seats[i], chosen[i]
     has = job.equipment[seat.point.model].band(band)
-    piece = None
+    most = None
     shared = 0.0
     quietest = _least(band, seats, weights, chosen, i) if seat.choices else None
     if channel is not None:
-        piece = sub_band(library().domains[job.site.domain], band, channel)
+        most = eirp_limit_dbm(library().domains[job.site.domain], band, channel, seat.width_mhz)
         shared = shared_weight(band, seats, weights, chosen, i, channel)
     return RadioPlan(
         point_id=seat.point.id,
@@ -307,8 +325,9 @@ def _row(
         width_mhz=seat.width_mhz,
         power_dbm=seat.radio.power_dbm,
         eirp_dbm=seat.radio.power_dbm + (has.gain_dbi if has else 0.0),
-        eirp_limit_dbm=piece.eirp_dbm if piece else None,
+        eirp_limit_dbm=most,
         fixed=seat.radio.channel is not None,
+        heard_on_channel=_heard_on_channel(band, seats, chosen, heard, i),
         shared=round(shared, 3),
         quietest=quietest,
         quietest_shared=0.0
@@ -316,6 +335,19 @@ def _row(
         else round(shared_weight(band, seats, weights, chosen, i, quietest), 3),
         reason=_reason(seats, chosen, heard, i),
     )
+
+
+def _heard_on_channel(band: Band, seats: list[Seat], chosen: list[int | None], heard: Floats, i: int) -> int:
+    """Return how many points one hears on its channel, itself counted; 0 for one without a channel."""
+    mine = chosen[i]
+    if mine is None:
+        return 0
+    block, count = span_mhz(band, mine, seats[i].width_mhz), 1
+    for j in np.flatnonzero(heard[:, i] >= limit("air.heard_dbm")):
+        theirs = chosen[j]
+        if j != i and theirs is not None:
+            count += overlap(block, span_mhz(band, theirs, seats[j].width_mhz)) > 0
+    return count
 
 
 def _reason(seats: list[Seat], chosen: list[int | None], heard: Floats, i: int) -> str:

@@ -28,6 +28,7 @@ class RadioPlan(Noun):
     eirp_dbm: float
     eirp_limit_dbm: float | None
     fixed: bool
+    heard_on_channel: int
     shared: float
     quietest: int | None
     quietest_shared: float

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from heathrise.core.edit import Put
 from heathrise.core.job import AccessPoint, Job
+from heathrise.core.job.job import numbered
 from heathrise.core.library import limit
 from heathrise.core.radio.air import assess_air
 from heathrise.core.radio.candidates import Spot
@@ -55,7 +56,9 @@ def mends(job: Job, scene: Scene, model: str) -> tuple[Mend, ...]:
     found = []
     for change in _promising(job, scene, model):
         kept = tuple(p for p in job.of(AccessPoint) if change.moved is None or p.id != change.moved.id)
-        met = sum(score.holds for score in assess_air(with_points(job, (*kept, change.point))).scores)
+        met = sum(
+            score.holds for score in assess_air(with_points(job, numbered((*kept, change.point)))).scores
+        )
         if met > before:
             found.append(_mend(change, before, met, len(scores)))
     return tuple(sorted(found, key=lambda mend: (-mend.met, mend.cost)))

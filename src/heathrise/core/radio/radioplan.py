@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from heathrise.core.edit import Put
 from heathrise.core.job import BANDS, AccessPoint, Band, Job, Radio
 from heathrise.core.library import library, limit
-from heathrise.core.radio.channels import channel_choices, heard_dbm, plan_bands, sub_band, width_of
+from heathrise.core.radio.channels import channel_choices, eirp_limit_dbm, heard_dbm, plan_bands, width_of
 from heathrise.core.radio.coverage import radios, signals
 from heathrise.core.radio.finds import RadioChange, RadioProposal
 from heathrise.core.radio.scene import Scene, scene_of
@@ -86,12 +86,13 @@ def _powers(job: Job, points: dict[str, AccessPoint], settled: Settled, why: Why
 
 
 def _eirp_limit(job: Job, radio: Radio, band: Band) -> float:
-    """Return the domain's limit: the channel's when one is set, else the most of any allowed. [dBm]"""
-    domain = library().domains[job.site.domain]
+    """Return the domain's limit at the radio's width: the channel's when one is set, else the most of any. [dBm]"""
+    domain, width = library().domains[job.site.domain], width_of(job, radio)
     if radio.channel is not None:
-        piece = sub_band(domain, band, radio.channel)
-        return piece.eirp_dbm if piece else -200.0
-    return max((piece.eirp_dbm for piece in domain.sub_bands if piece.band == band), default=-200.0)
+        found = eirp_limit_dbm(domain, band, radio.channel, width)
+        return found if found is not None else -200.0
+    here = (piece.limit_dbm(width) for piece in domain.sub_bands if piece.band == band)
+    return max(here, default=-200.0)
 
 
 def _widths(job: Job, scene: Scene, points: dict[str, AccessPoint], settled: Settled, why: Why) -> None:

@@ -8,11 +8,11 @@ import shapely
 
 from heathrise.core.edit import Put, Remove
 from heathrise.core.job import AccessPoint, Job, Wall
-from heathrise.core.library import library, limit
+from heathrise.core.library import Need, library, limit
 from heathrise.core.radio.air import Air
 from heathrise.core.radio.channels import channel_choices, span_mhz, sub_band
 from heathrise.core.radio.colouring import overlap
-from heathrise.core.radio.coverage import client_power_dbm, radios
+from heathrise.core.radio.coverage import NOTHING_DBM, client_power_dbm, radios
 from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.radio.scoring import SpaceScore
 from heathrise.core.rule import Fix, Observation, Place, rule
@@ -38,10 +38,13 @@ def with_radio(job: Job, point: AccessPoint, band: str, **changes: object) -> Ac
 
 @rule("air.space-under-need", per="score")
 def space_under_need(score: SpaceScore, job: Job, building: Building) -> Iterator[Observation]:
-    """Too small a share of a space has the best signal it needs."""
-    if score.best_share < limit("air.pass_share"):
+    """Too small a share of a space has the best signal it needs, by more than the prediction may be off."""
+    if score.best_share < limit("air.pass_share") and score.pass_chance < limit("air.marginal_low"):
         need = library().needs[score.need]
         short = 100 * (1 - score.best_share)
+        if score.worst_point_id is None:
+            yield _hears_nothing(score, need)
+            return
         yield Observation(
             subject_ids=(score.space_id,),
             subject=score.label,
@@ -55,6 +58,65 @@ def space_under_need(score: SpaceScore, job: Job, building: Building) -> Iterato
             place=Place(storey_id=score.storey_id, at=score.worst_at),
             sum=score.sum,
         )
+
+
+def _hears_nothing(score: SpaceScore, need: Need) -> Observation:
+    return Observation(
+        subject_ids=(score.space_id,),
+        subject=score.label,
+        limit=need.best_dbm,
+        unit="dBm",
+        text=f"No access point is heard at {score.band} GHz; the need is {quantity(need.best_dbm or 0, 'dBm', 0)}.",
+        advice="Place an access point that serves this space.",
+        place=Place(storey_id=score.storey_id, at=score.worst_at),
+        sum=score.sum,
+    )
+
+
+@rule("air.marginal", per="score")
+def marginal(score: SpaceScore) -> Iterator[Observation]:
+    """A space lies so near its need that the prediction cannot tell whether it is met."""
+    if not limit("air.marginal_low") <= score.pass_chance <= limit("air.marginal_high"):
+        return
+    need = library().needs[score.need]
+    over = score.edge_dbm - (need.best_dbm or 0)
+    beside = "over" if over >= 0 else "under"
+    yield Observation(
+        subject_ids=(score.space_id,),
+        subject=score.label,
+        value=score.edge_dbm,
+        limit=need.best_dbm,
+        unit="dBm",
+        severity="advice" if over >= 0 else None,
+        text=f"{quantity(100 * limit('air.pass_share'), '%', 0)} of the space has "
+        f"{quantity(score.edge_dbm, 'dBm')} or more at {score.band} GHz, {quantity(abs(over), 'dB')} {beside} the "
+        f"need; the chance that it is met is {quantity(100 * score.pass_chance, '%', 0)}.",
+        advice="Measure it once it hangs" + (", or bring a point nearer." if over < 0 else "."),
+        place=Place(storey_id=score.storey_id, at=score.worst_at),
+        sum=score.sum,
+    )
+
+
+@rule("air.noisy", per="score")
+def noisy(score: SpaceScore) -> Iterator[Observation]:
+    """A space has signal enough, and other points on its channel drown it."""
+    need = library().needs[score.need]
+    if score.best_share < limit("air.pass_share") or score.sinr_share >= limit("air.pass_share"):
+        return
+    yield Observation(
+        subject_ids=(score.space_id,),
+        subject=score.label,
+        value=score.worst_sinr_db,
+        limit=need.snr_db,
+        unit="dB",
+        text=f"The signal lies less than {quantity(need.snr_db or 0, 'dB', 0)} over noise and other points on its "
+        f"channel in {quantity(100 * (1 - score.sinr_share), '%', 0)} of the space; worst "
+        f"{quantity(score.worst_sinr_db, 'dB', 0)}.",
+        advice="Give the points that hear each other channels of their own: narrower channels, less power, or "
+        "radar channels.",
+        place=Place(storey_id=score.storey_id, at=score.worst_at),
+        sum=score.sum,
+    )
 
 
 def _advice(job: Job, building: Building, score: SpaceScore) -> str:
@@ -75,17 +137,19 @@ def no_second_signal(score: SpaceScore, job: Job) -> Iterator[Observation]:
     need = library().needs[score.need]
     if need.second_dbm is None or score.second_share >= limit("air.pass_share"):
         return
+    # Alone it has no second point to have; that is said of the first signal.
+    alone = score.worst_second_dbm <= NOTHING_DBM
+    level = "none is heard" if alone else f"worst {quantity(score.worst_second_dbm, 'dBm', 0)}"
     wished = job.practice.second_signal == "wished"
     yield Observation(
         subject_ids=(score.space_id,),
         subject=score.label,
-        value=score.worst_second_dbm,
+        value=None if alone else score.worst_second_dbm,
         limit=need.second_dbm,
         unit="dBm",
         severity="advice" if wished else None,
         text=f"No second signal in {quantity(100 * (1 - score.second_share), '%', 0)} of the "
-        f"space; worst {quantity(score.worst_second_dbm, 'dBm', 0)}, need "
-        f"{quantity(need.second_dbm, 'dBm', 0)}.",
+        f"space: {level}, need {quantity(need.second_dbm, 'dBm', 0)}.",
         advice="Bring a second point within reach, or accept that a call may drop here.",
         place=Place(storey_id=score.storey_id, at=score.worst_second_at),
         sum=score.sum,
@@ -107,18 +171,19 @@ def up_down_apart(job: Job, air: Air) -> Iterator[Observation]:
         apart = row.power_dbm - client_power_dbm(client, row.band) - hears_better - combining
         if apart <= limit("air.imbalance_warning_db"):
             continue
-        level = row.power_dbm - (apart - limit("air.imbalance_warning_db"))
+        # As loud as the client answers: the middle of what is right, not its edge.
+        level = row.power_dbm - apart
         over = apart > limit("air.imbalance_fault_db")
+        most = limit("air.imbalance_fault_db" if over else "air.imbalance_warning_db")
         yield Observation(
             subject_ids=(row.point_id, row.band),
             subject=f"{row.label}, {row.band} GHz",
             value=round(apart, 1),
-            limit=limit("air.imbalance_fault_db" if over else "air.imbalance_warning_db"),
+            limit=most,
             unit="dB",
             severity="fault" if over else None,
             text=f"It is {quantity(apart, 'dB')} louder than a {client.label.lower()} can answer, "
-            f"its better hearing counted; {quantity(limit('air.imbalance_warning_db'), 'dB', 0)} "
-            "is the most.",
+            f"its better hearing counted; {quantity(most, 'dB', 0)} is the most.",
             advice="Lower its power and, where that leaves a hole, add a point.",
             place=place(point),
             fixes=(_power_fix(job, point, row, level),),
@@ -146,8 +211,8 @@ def power_over_domain(job: Job, air: Air) -> Iterator[Observation]:
             limit=row.eirp_limit_dbm,
             unit="dBm",
             text=f"{quantity(row.power_dbm, 'dBm')} and {quantity(gain, 'dBi')} make "
-            f"{quantity(row.eirp_dbm, 'dBm')} EIRP on channel {row.channel}; the limit is "
-            f"{quantity(row.eirp_limit_dbm, 'dBm')}.",
+            f"{quantity(row.eirp_dbm, 'dBm')} EIRP on channel {row.channel}; the limit over "
+            f"{quantity(row.width_mhz, 'MHz', 0)} is {quantity(row.eirp_limit_dbm, 'dBm')}.",
             advice="Lower the power to the limit. Check the limit with your regulator.",
             place=place(point),
             fixes=(_power_fix(job, point, row, row.eirp_limit_dbm - gain),),
@@ -322,7 +387,7 @@ def airtime_full(job: Job, air: Air) -> Iterator[Observation]:
             unit="%",
             severity="fault" if fault else None,
             text=f"At {load.peak_hour:02d}:00 {quantity(100 * load.peak, '%', 0)} of its air is in use by "
-            f"{load.clients:.0f} people; {quantity(100 * at_most, '%', 0)} is the most.",
+            f"{load.clients:.0f} clients busy at once; {quantity(100 * at_most, '%', 0)} is the most.",
             advice="Add a point where these people are, widen the channel, or give fixed things a cable.",
             place=place(point),
             sum=load.sum,

@@ -17,6 +17,8 @@ from heathrise.core.radio.views import AirView, error_db
 from heathrise.core.site.building import Building
 from heathrise.core.sums import Noun, Sum, SumLine
 
+Floats = NDArray[np.float64]
+Float32s = NDArray[np.float32]
 Ints = NDArray[np.int64]
 
 
@@ -33,10 +35,15 @@ class SpaceScore(Noun):
     share: float
     best_share: float
     second_share: float
+    sinr_share: float
     chance: float
+    pass_chance: float
+    edge_dbm: float
+    cover_ids: tuple[str, ...]
     worst_dbm: float
     worst_at: Point
     worst_point_id: str | None
+    worst_sinr_db: float
     worst_second_dbm: float
     worst_second_at: Point
     holds: bool
@@ -68,18 +75,29 @@ def judging(practice: Practice) -> Judging:
 
 
 def score(
-    space_id: str, storey_id: str, need_code: str, air_view: AirView, inside: Ints, by: Judging
+    space_id: str,
+    storey_id: str,
+    need_code: str,
+    air_view: AirView,
+    inside: Ints,
+    by: Judging,
+    interference_dbm: Float32s | None = None,
 ) -> SpaceScore:
     """Return how a space meets its need; it and the point are named by their ids.
 
-    `inside` are the numbers of its cells on the grid that is looked at.
+    `inside` are the numbers of its cells on the grid that is looked at, `interference_dbm` what other points
+    and neighbours put on the serving channel there, (cells,). `pass_chance` is the chance that the share of
+    the space that must meet the need does: the error is taken as common to all of it.
     """
     need = library().needs[need_code]
     heard, grid, off_db = air_view.heard, air_view.grid, error_db(air_view.scene)
     best, second = loudest(heard.rows(by.way, inside), len(inside), 2)
     assert need.best_dbm is not None and need.snr_db is not None and need.band is not None
     quiet_dbm = noise_floor_dbm(20, limit("air.noise_figure_client_db"))
-    best_ok = (best >= need.best_dbm) & (best - quiet_dbm >= need.snr_db)
+    sinr = best.astype(float) - _summed_dbm(quiet_dbm, interference_dbm)
+    clear_ok, loud_ok = sinr >= need.snr_db, best >= need.best_dbm
+    best_ok = loud_ok & clear_ok
+    edge_dbm = float(np.quantile(best, 1 - limit("air.pass_share"), method="lower"))
     wants_second = need.second_dbm is not None and by.second
     second_ok = second >= (need.second_dbm or NOTHING_DBM)
     ok = best_ok & second_ok if wants_second else best_ok
@@ -94,16 +112,21 @@ def score(
         band=need.band,
         area_m2=round(len(inside) * grid.cell_m**2, 1),
         share=round(share, 4),
-        best_share=round(float(best_ok.mean()), 4),
+        best_share=round(float(loud_ok.mean()), 4),
         second_share=round(float(second_ok.mean()), 4),
+        sinr_share=round(float(clear_ok.mean()), 4),
+        pass_chance=round(float(ndtr((edge_dbm - need.best_dbm) / off_db)), 4),
+        edge_dbm=round(edge_dbm, 1),
+        cover_ids=_cover(heard, by.way, inside),
         chance=round(float(ndtr((best.astype(float) - need.best_dbm) / off_db).mean()), 4),
         worst_dbm=round(float(best[worst]), 1),
         worst_at=_centre(grid, int(inside[worst])),
         worst_point_id=_serving(heard, by.way, int(inside[worst])),
+        worst_sinr_db=round(float(sinr.min()), 1),
         worst_second_dbm=round(float(second[worst_second]), 1),
         worst_second_at=_centre(grid, int(inside[worst_second])),
         holds=share >= limit("air.pass_share"),
-        sum=_score_sum(space_id, need, best_ok, second_ok, share, wants_second),
+        sum=_score_sum(space_id, need, loud_ok, clear_ok, second_ok, share, wants_second),
     )
 
 
@@ -120,10 +143,33 @@ def _serving(heard: Signals, way: LinkDirection, cell: int) -> str | None:
     return heard.points[int(np.argmax(levels))].id if levels else None
 
 
+def _summed_dbm(quiet_dbm: float, interference_dbm: Float32s | None) -> Floats | float:
+    """Return noise and interference added as powers. [dBm]"""
+    if interference_dbm is None:
+        return quiet_dbm
+    found: Floats = 10 * np.log10(10 ** (quiet_dbm / 10) + 10 ** (interference_dbm.astype(float) / 10))
+    return found
+
+
+def _cover(heard: Signals, way: LinkDirection, inside: Ints) -> tuple[str, ...]:
+    """Return the two points that cover for each other over most of a space, none where one is heard at most."""
+    if len(heard.points) < 2:
+        return ()
+    levels = np.array(list(heard.rows(way, inside)))
+    two = np.sort(np.argpartition(-levels, 1, axis=0)[:2], axis=0)
+    second = np.take_along_axis(levels, two, axis=0).min(axis=0)
+    pairs, counts = np.unique(two[:, second >= limit("air.heard_dbm")], axis=1, return_counts=True)
+    if not len(counts):
+        return ()
+    one, other = pairs[:, int(np.argmax(counts))]
+    return heard.points[int(one)].id, heard.points[int(other)].id
+
+
 def _score_sum(
     space_id: str,
     need: Need,
     best_ok: NDArray[np.bool_],
+    clear_ok: NDArray[np.bool_],
     second_ok: NDArray[np.bool_],
     share: float,
     wants_second: bool,
@@ -131,6 +177,11 @@ def _score_sum(
     lines = [
         SumLine(label="places looked at, every 0.5 m", value=len(best_ok), unit=""),
         SumLine(label=f"best {need.best_dbm:.0f} dBm or more", value=int(best_ok.sum()), unit=""),
+        SumLine(
+            label=f"{need.snr_db:.0f} dB or more over noise and interference",
+            value=int(clear_ok.sum()),
+            unit="",
+        ),
     ]
     if need.second_dbm is not None:
         note = "" if wants_second else "wished, not counted"

@@ -30,6 +30,7 @@ class HourDemand(Noun):
 
     hour: int
     people: float
+    clients: float
     demand_mbps: float
 
 
@@ -65,9 +66,10 @@ class DropLine(Noun):
 
 
 class PerPerson(NamedTuple):
-    """What one person asks of the air, and how it was counted. [Mb/s]"""
+    """What one person asks of the air, how many of their devices are busy at once, and how it was counted. [Mb/s, 1]"""
 
     mbps: float
+    clients: float
     lines: tuple[SumLine, ...]
 
 
@@ -153,6 +155,7 @@ def summed(job: Job, spaces: tuple[SpaceDemand, ...]) -> Demand:
         HourDemand(
             hour=h,
             people=round(sum(s.hours[h].people for s in spaces), 1),
+            clients=round(sum(s.hours[h].clients for s in spaces), 1),
             demand_mbps=round(sum(s.hours[h].demand_mbps for s in spaces), 1),
         )
         for h in HOURS
@@ -168,10 +171,13 @@ def per_person(job: Job) -> PerPerson:
     people = job.brief.people_peak + job.brief.guests_peak
     if not people:
         each = limit("brief.person_mbps")
-        return PerPerson(each, (SumLine(label="usual person", value=each, unit="Mb/s"),))
+        busy = library().device_kinds["laptop"].active_share
+        return PerPerson(each, busy, (SumLine(label="usual person", value=each, unit="Mb/s"),))
     ways = [line.way for line in inventory(job)]
     air = [c for c, way in zip(job.brief.devices, ways, strict=True) if way == "air"]
     total = sum(c.count * _busy_mbps(c) for c in air)
+    guest = library().device_kinds["guest-phone"].active_share * limit("network.guest_devices")
+    busy = sum(c.count * _kind(c).active_share for c in air) + job.brief.guests_peak * guest
     guests = job.brief.guests_peak * limit("network.guest_devices") * _guest_mbps(job)
     lines = [
         SumLine(label=f"{c.what} x {c.count}", value=round(c.count * _busy_mbps(c), 2), unit="Mb/s")
@@ -179,7 +185,7 @@ def per_person(job: Job) -> PerPerson:
     ]
     lines.append(SumLine(label=f"guests x {job.brief.guests_peak}", value=round(guests, 2), unit="Mb/s"))
     lines.append(SumLine(label="people and guests at the peak", value=people, unit=""))
-    return PerPerson((total + guests) / people, tuple(lines))
+    return PerPerson((total + guests) / people, busy / people, tuple(lines))
 
 
 def _guest_mbps(job: Job) -> float:
@@ -194,6 +200,7 @@ def space_demand_of(space: Space, site: Site, one: PerPerson) -> SpaceDemand:
         HourDemand(
             hour=h,
             people=round(people * profile.share[h], 1),
+            clients=round(people * profile.share[h] * one.clients, 1),
             demand_mbps=round(people * profile.share[h] * one.mbps, 2),
         )
         for h in HOURS

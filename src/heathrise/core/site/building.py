@@ -236,7 +236,9 @@ class Building:
             if space.space_kind != "outdoor":
                 rooms.setdefault(space.building, []).append(self.polygons[space.id])
         return {
-            name: shapely.union_all([r.buffer(JOIN_M, join_style="mitre") for r in found])
+            name: shapely.union_all([r.buffer(JOIN_M, join_style="mitre") for r in found]).buffer(
+                -JOIN_M, join_style="mitre"
+            )
             for name, found in rooms.items()
         }
 

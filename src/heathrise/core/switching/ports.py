@@ -162,7 +162,8 @@ def _asks(job: Job, runs: Runs, rack_id: str) -> list[Ask]:
         for side, end, other in sides:
             if job.rack_of(end.on) == rack_id:
                 to_rack = job.rack_of(other.on) is not None
-                asked = 0 if run.id in fed or to_rack else poe_class_needed(job, other.on)
+                unfed = run.id in fed or run.id in runs.spares or to_rack
+                asked = 0 if unfed else poe_class_needed(job, other.on)
                 asks.append(Ask(run, side, runs.by_id[run.id], asked, to_rack))
     return asks
 
@@ -252,7 +253,7 @@ def _why(ask: Ask, asks: list[Ask], slots: list[Slot], placed: dict[int, int]) -
 
 def _port(slot: Slot, ask: Ask | None, feeds: Feeds) -> PortPlan:
     feed = feeds.by_id.get(ask.run.id) if ask else None
-    fed = feed is not None and ask is not None and ask.poe_class > 0
+    fed = feed is not None and ask is not None and ask.poe_class > 0 and slot.poe_class > 0
     other = ""
     if ask is not None:
         other = ask.plan.to_label if ask.side == "a" else ask.plan.from_label
@@ -277,10 +278,11 @@ def _port(slot: Slot, ask: Ask | None, feeds: Feeds) -> PortPlan:
 
 
 def _fed(feeds: Feeds, ports: Sequence[PortPlan], switch_id: str) -> list[FeedPlan]:
+    """Return what a switch feeds: a port without power costs its budget nothing."""
     return [
         feeds.by_id[port.run_id]
         for port in ports
-        if port.switch_id == switch_id and port.run_id is not None and port.needs_class
+        if port.switch_id == switch_id and port.run_id in feeds.by_id and port.needs_class and port.poe_class
     ]
 
 

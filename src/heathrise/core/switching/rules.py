@@ -2,13 +2,15 @@
 
 from collections import defaultdict
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 from heathrise.core.cabling.ends import place_of
 from heathrise.core.cabling.runs import Runs
 from heathrise.core.edit import Put, apply
-from heathrise.core.job import End, Equipment, InLine, InRack, Job, Link, Rack, derived_id
-from heathrise.core.library import EquipmentModel, limit
+from heathrise.core.job import AccessPoint, End, Equipment, InLine, InRack, Job, Link, Rack, derived_id
+from heathrise.core.library import EquipmentModel, library, limit
 from heathrise.core.power.feeds import Feeds
+from heathrise.core.radio.air import Air
 from heathrise.core.rule import Fix, Observation, rule
 from heathrise.core.switching.ports import PortPlan, Ports, Side, plan_ports, settled
 from heathrise.core.units import quantity
@@ -37,21 +39,84 @@ def _injector(job: Job, poe_class: int, speed_mbps: int) -> str | None:
     return min(fits)[2] if fits else None
 
 
+@rule("ports.too-few-powered")
+def too_few_powered(job: Job, ports: Ports) -> Iterator[Observation]:
+    """A rack has fewer ports that feed a class than devices that ask for it: one cause, whatever it touches."""
+    for rack, here, wanting in _short_racks(job, ports):
+        most = max(port.needs_class for port in wanting)
+        asked = sum(port.needs_class > 0 for port in here)
+        able = sum(port.poe_class >= min(p.needs_class for p in wanting) and not port.uplink for port in here)
+        names = _named([f"{port.to_label} ({port.switch_label}/{port.port})" for port in wanting])
+        yield Observation(
+            subject_ids=(rack.id,),
+            subject=rack.label,
+            value=able,
+            limit=asked,
+            unit="ports",
+            text=f"{asked} devices on {rack.label} ask for power and {able} of its ports give enough; left "
+            f"without: {names}.",
+            advice="Add a switch that feeds them all, or an injector where it is the one device too many.",
+            place=place_of(job, rack.id),
+            fixes=(*_switch_fix(job, rack.id, asked), *_injectors(job, wanting, most)),
+        )
+
+
+def _short_racks(job: Job, ports: Ports) -> Iterator[tuple[Rack, list[PortPlan], list[PortPlan]]]:
+    """Yield (rack, its ports, those underfed) where giving the ports out otherwise would not help."""
+    for rack in job.of(Rack):
+        here = [port for port in ports.ports if job.rack_of(port.switch_id) == rack.id]
+        wanting = [port for port in here if not port.holds and port.run_id is not None]
+        asked = sorted((port.needs_class for port in here if port.needs_class), reverse=True)
+        able = sorted((port.poe_class for port in here if not port.uplink), reverse=True)
+        short = any(able[n] < need for n, need in enumerate(asked) if n < len(able))
+        if len(wanting) > 1 and (short or len(able) < len(asked)):
+            yield rack, here, wanting
+
+
+def _named(names: list[str], most: int = 6) -> str:
+    more = f" and {len(names) - most} more" if len(names) > most else ""
+    return f"{', '.join(names[:most])}{more}"
+
+
+def _injectors(job: Job, wanting: list[PortPlan], poe_class: int) -> tuple[Fix, ...]:
+    """Return the fix that feeds each of a few devices by an injector of its own."""
+    model = _injector(job, poe_class, max(min(port.needs_mbps, port.speed_mbps) for port in wanting))
+    if model is None or len(wanting) > limit("power.few_injectors"):
+        return ()
+    puts = tuple(_injector_on(job.get(Link, port.run_id), model) for port in wanting if port.run_id)
+    return (Fix(label=f"Add {len(puts)} of {job.equipment[model].label}", operations=puts),)
+
+
+def _injector_on(run: Link, model: str) -> Put:
+    return Put(
+        element=Equipment(
+            id=derived_id(run.id, "injector"),
+            label=f"Injector of {run.label}",
+            model=model,
+            place=InLine(link_id=run.id),
+        )
+    )
+
+
 @rule("power.device-under-fed")
 def device_under_fed(job: Job, runs: Runs, feeds: Feeds, ports: Ports) -> Iterator[Observation]:
-    """A device's class is above its port's."""
+    """A device asks for more watts than its port gives."""
+    told = {p.run_id for _, _, wanting in _short_racks(job, ports) for p in wanting if not p.decided}
     for port in ports.ports:
-        if port.holds or port.run_id is None:
+        if port.holds or port.run_id is None or port.run_id in told:
             continue
         run = job.get(Link, port.run_id)
-        has = f"class {port.poe_class}" if port.poe_class else "no power"
+        gives_w = library().poe_class(port.poe_class).source_w if port.poe_class else 0.0
+        needs_w = library().poe_class(port.needs_class).source_w
+        has = f"{quantity(gives_w, 'W', 1)} (class {port.poe_class})" if port.poe_class else "no power"
         yield Observation(
             subject_ids=(run.id,),
             subject=f"{run.label} to {port.to_label}",
-            value=port.poe_class,
-            limit=port.needs_class,
-            text=f"{port.to_label} is class {port.needs_class}; port {port.switch_label}/{port.port} "
-            f"gives {has}.",
+            value=gives_w,
+            limit=needs_w,
+            unit="W",
+            text=f"{port.to_label} asks for {quantity(needs_w, 'W', 1)} at the port (class {port.needs_class}); "
+            f"port {port.switch_label}/{port.port} gives {has}.",
             advice="Give it a port that fits, or an injector for the one device too many.",
             place=place_of(job, run.b.on),
             fixes=(
@@ -132,13 +197,8 @@ def _feed_fixes(job: Job, ports: Ports, run: Link, port: PortPlan) -> tuple[Fix,
         fixes.append(Fix(label=label, operations=(Put(element=moved),)))
     model = _injector(job, port.needs_class, min(port.needs_mbps, port.speed_mbps))
     if model is not None:
-        feed = Equipment(
-            id=derived_id(run.id, "injector"),
-            label=f"Injector of {run.label}",
-            model=model,
-            place=InLine(link_id=run.id),
-        )
-        fixes.append(Fix(label=f"Add {job.equipment[model].label}", operations=(Put(element=feed),)))
+        label = f"Add {job.equipment[model].label}"
+        fixes.append(Fix(label=label, operations=(_injector_on(run, model),)))
     return tuple(fixes)
 
 
@@ -282,7 +342,7 @@ def slower_than_device(job: Job, ports: Ports) -> Iterator[Observation]:
     """A port is the narrowest point of its device's path, and narrower than the service."""
     service = job.brief.internet.down_mbps
     for port in ports.ports:
-        if port.run_id is None or port.speed_mbps >= port.needs_mbps or port.uplink:
+        if port.run_id is None or port.speed_mbps >= port.needs_mbps or port.uplink or not port.holds:
             continue
         if port.speed_mbps >= service:
             continue
@@ -297,3 +357,66 @@ def slower_than_device(job: Job, ports: Ports) -> Iterator[Observation]:
             advice="A faster port lets the service through; within the building it may not matter.",
             place=place_of(job, job.get(Link, port.run_id).b.on),
         )
+
+
+@rule("ports.neighbours-on-one-switch")
+def neighbours_on_one_switch(job: Job, air: Air, ports: Ports) -> Iterator[Observation]:
+    """Points that cover for each other hang on one switch, though another feeds points too."""
+    of_point = {p.plan_to: p for p in _points_ports(job, ports)}
+    fed = {p.port.switch_id for p in of_point.values()}
+    told: set[frozenset[str]] = set()
+    for score in air.scores:
+        pair = [i for i in score.cover_ids if i in of_point]
+        if len(pair) < 2 or len(fed) < 2 or frozenset(pair) in told:
+            continue
+        one, other = (of_point[i].port for i in pair)
+        if one.switch_id != other.switch_id:
+            continue
+        told.add(frozenset(pair))
+        names = [job.get(AccessPoint, i).label for i in pair]
+        yield Observation(
+            subject_ids=tuple(pair),
+            subject=" and ".join(names),
+            text=f"{names[0]} and {names[1]} cover for each other in {score.label}, and both hang on "
+            f"{one.switch_label}: with it both are lost.",
+            advice="Put one of them on another switch.",
+            place=place_of(job, pair[1]),
+            fixes=_apart(job, of_point, pair[1], one.switch_id),
+        )
+
+
+@dataclass(frozen=True)
+class _PointPort:
+    plan_to: str
+    port: PortPlan
+
+
+def _points_ports(job: Job, ports: Ports) -> Iterator[_PointPort]:
+    """Yield the port that feeds or joins each access point."""
+    points = {point.id for point in job.of(AccessPoint)}
+    for port in ports.ports:
+        if port.run_id is not None and port.side == "a" and job.get(Link, port.run_id).b.on in points:
+            yield _PointPort(job.get(Link, port.run_id).b.on, port)
+
+
+def _apart(job: Job, of_point: dict[str, _PointPort], point_id: str, switch_id: str) -> tuple[Fix, ...]:
+    """Return the fix that trades a point's port with one of another switch of the same rack."""
+    mine = of_point[point_id].port
+    fits = [
+        one
+        for one in (p.port for p in of_point.values())
+        if one.switch_id != switch_id
+        and job.rack_of(one.switch_id) == job.rack_of(switch_id)
+        and one.poe_class >= mine.needs_class
+        and mine.poe_class >= one.needs_class
+        and one.speed_mbps == mine.speed_mbps
+    ]
+    if not fits or mine.run_id is None or fits[0].run_id is None or mine.side is None or fits[0].side is None:
+        return ()
+    other = fits[0]
+    assert other.run_id is not None and other.side is not None
+    trade = (
+        _at_port(job.get(Link, mine.run_id), mine.side, other),
+        _at_port(job.get(Link, other.run_id), other.side, mine),
+    )
+    return (Fix(label=f"Trade ports with {other.to_label}", operations=trade),)

@@ -5,13 +5,14 @@ from datetime import UTC, datetime
 from heathrise.core.edit import Put, apply
 from heathrise.core.findings.assess import Assessment, assessment, settings, table
 from heathrise.core.findings.tables import AssessmentChange, change_of
+from heathrise.core.findings.trying import Tried, tried
 from heathrise.core.findings.whatif import what_if
 from heathrise.core.library import UnknownItem
 from heathrise.core.sums import Noun
 from heathrise.exchange.questions import questions_pdf, questions_text
 from heathrise.exchange.tables import kit_csv
 from heathrise.work.answers.registry import Answer, answers, in_json, named_file
-from heathrise.work.asking import AssessmentAsked, Nothing, PracticeAsked, QuestionsAsked
+from heathrise.work.asking import AssessmentAsked, FindingAsked, Nothing, PracticeAsked, QuestionsAsked
 from heathrise.work.open_job import OpenJob
 
 
@@ -48,6 +49,19 @@ def compare_practice(opened: OpenJob, asked: PracticeAsked) -> Answer:
     changed = asked.practice.model_copy(update={"id": now.id} if now.id in job.by_id else {})
     after = apply(job, [Put(element=changed)]).job
     return in_json(what_if(assessment(memo.look), after), memo.revision)
+
+
+class TriedAnswer(Noun):
+    """The remedies of a finding, tried."""
+
+    remedies: tuple[Tried, ...]
+
+
+@answers("findings.try", FindingAsked)
+def try_remedies(opened: OpenJob, asked: FindingAsked) -> Answer:
+    """Say what each remedy of a finding cures, and what it would bring."""
+    memo = opened.memo()
+    return in_json(TriedAnswer(remedies=tried(memo, asked.key)), memo.revision)
 
 
 @answers("export.kit", Nothing)
