@@ -6,7 +6,7 @@ from pydantic import Field
 from sqlalchemy.orm import Session
 
 from heathrise.api.desk import desk, opened
-from heathrise.api.documented import answers_with
+from heathrise.api.documented import answers_with, gives
 from heathrise.api.shapes import (
     JobList,
     JobListed,
@@ -14,11 +14,12 @@ from heathrise.api.shapes import (
     JobState,
     NewJob,
 )
-from heathrise.core.job import Brief, Element, Job, Practice, Site, Storey
+from heathrise.core.job import Brief, Element, Job, Label, Practice, Site, Storey
 from heathrise.core.sums import Noun
+from heathrise.exchange.smallplan import small_plan
 from heathrise.store import imports, jobs
 from heathrise.store.jobs import Kept, new_id
-from heathrise.work.asking import AssessmentAsked, FindingAsked
+from heathrise.work.asking import AssessmentAsked, FindingAsked, RuleAsked
 
 blueprint = APIBlueprint("jobs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="jobs")])
 
@@ -76,6 +77,46 @@ def get(path: JobPath) -> Response:
     return answer(state(kept).model_dump_json(), kept.revision)
 
 
+class JobChange(Noun):
+    """What is changed of a job as a whole: its name, or whether it is done with."""
+
+    name: Label | None = None
+    archived: bool | None = None
+
+
+@blueprint.patch("/<job_id>", responses={204: None})
+def change(path: JobPath, body: JobChange) -> Response:
+    """Rename a job, or put it among those that are done with and back."""
+    job = opened(path.job_id, may="own")
+    with job.desk.database.transaction() as session:
+        if body.name is not None:
+            jobs.rename_job(session, path.job_id, body.name)
+        if body.archived is not None:
+            jobs.archive_job(session, path.job_id, body.archived)
+    return make_response("", 204)
+
+
+@blueprint.post("/<job_id>/copy", responses={201: JobState})
+def copy(path: JobPath) -> Response:
+    """Make a job of its own of a job as it stands."""
+    job = opened(path.job_id, may="see")
+    with job.desk.database.transaction() as session:
+        made = jobs.copy_job(session, path.job_id)
+    return answer(state(made).model_dump_json(), made.revision, 201)
+
+
+@blueprint.get("/<job_id>/plan.svg", responses=gives("image/svg+xml"))
+def plan(path: JobPath) -> Response:
+    """A job's plan the size of a stamp."""
+    job = opened(path.job_id, may="see")
+    with job.desk.database.transaction() as session:
+        found = jobs.elements_of(session, path.job_id, ("storey", "wall"))
+    by = {kind: [body for body in found if body["kind"] == kind] for kind in ("storey", "wall")}
+    response = make_response(small_plan(by["storey"], by["wall"]))
+    response.content_type = "image/svg+xml"
+    return response
+
+
 @blueprint.delete("/<job_id>", responses={204: None})
 def delete(path: JobPath) -> Response:
     """Put a job in the bin. It stays there for a while with its history."""
@@ -123,6 +164,12 @@ class AssessmentQuery(Noun):
 def try_remedies(path: JobPath, body: FindingAsked) -> Response:
     """Try the remedies of a finding: what each cures, and what it would bring. Nothing is saved."""
     return opened(path.job_id, may="see").ask("findings.try", body)
+
+
+@blueprint.post("/<job_id>/findings/mend", responses=answers_with("core.findings.trying:Mended"))
+def mend_all(path: JobPath, body: RuleAsked) -> Response:
+    """Work out what mends all findings of a rule as one edit. Nothing is saved."""
+    return opened(path.job_id, may="edit").ask("findings.mend", body)
 
 
 @blueprint.get("/<job_id>/assessment", responses=answers_with("work.answers.assessment:AssessmentAnswer"))

@@ -58,6 +58,9 @@ class JobListed(Noun):
     changed: datetime
     binned: datetime | None = None
     until: datetime | None = None
+    archived: bool = False
+    faults: int | None = None
+    warnings: int | None = None
 
 
 class JobList(Noun):

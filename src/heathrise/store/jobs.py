@@ -6,19 +6,20 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from pydantic import TypeAdapter
-from sqlalchemy import delete, func, select, text, update
+from sqlalchemy import delete, func, insert, literal, select, text, update
 from sqlalchemy.orm import Session
 from uuid6 import uuid7
 
 from heathrise.core.edit import Operation, Put
 from heathrise.core.job import ELEMENT, Element, Job
-from heathrise.store.tables import ChangeRow, ElementRow, JobRow
+from heathrise.store.tables import AttachmentRow, ChangeRow, ElementRow, JobRow
 
 OPERATIONS: TypeAdapter[tuple[Operation, ...]] = TypeAdapter(tuple[Operation, ...])
 
 
 # A job in the bin is forgotten after this.
 BIN_DAYS = 30
+NAME_CHARS = 80
 
 
 class NoSuchJob(LookupError):
@@ -49,6 +50,9 @@ class Listed:
     changed: datetime
     binned: datetime | None = None
     until: datetime | None = None
+    archived: bool = False
+    faults: int | None = None
+    warnings: int | None = None
 
 
 def new_id() -> str:
@@ -64,7 +68,17 @@ def list_jobs(session: Session, binned: bool = False) -> list[Listed]:
         select(JobRow, count).where(where).order_by(JobRow.changed.desc(), JobRow.id.desc())
     )
     return [
-        Listed(row.id, row.name, row.revision, elements, _utc(row.changed), *_in_bin(row))
+        Listed(
+            row.id,
+            row.name,
+            row.revision,
+            elements,
+            _utc(row.changed),
+            *_in_bin(row),
+            archived=row.archived is not None,
+            faults=row.faults,
+            warnings=row.warnings,
+        )
         for row, elements in rows
     ]
 
@@ -97,6 +111,46 @@ def bin_job(session: Session, job_id: str) -> None:
         update(JobRow).where(JobRow.id == job_id).values(binned=func.now(), changed=JobRow.changed)
     )
     forget_old(session)
+
+
+def rename_job(session: Session, job_id: str, name: str) -> None:
+    """Give a job another name. Raises InBin or NoSuchJob.
+
+    A revision of its own, so that whoever holds the job reads it anew.
+    """
+    revision_of(session, job_id, lock=True)
+    session.execute(update(JobRow).where(JobRow.id == job_id).values(name=name, revision=JobRow.revision + 1))
+
+
+def archive_job(session: Session, job_id: str, archived: bool) -> None:
+    """Put a job among those that are done with, or back among the others. Raises InBin or NoSuchJob."""
+    revision_of(session, job_id, lock=True)
+    since = func.now() if archived else None
+    session.execute(update(JobRow).where(JobRow.id == job_id).values(archived=since, changed=JobRow.changed))
+
+
+def note_findings(session: Session, job_id: str, faults: int, warnings: int) -> None:
+    """Keep how many findings a job has open, for the list of jobs."""
+    values = {"faults": faults, "warnings": warnings, "changed": JobRow.changed}
+    session.execute(update(JobRow).where(JobRow.id == job_id).values(values))
+
+
+def copy_job(session: Session, job_id: str) -> Kept:
+    """Make a job of its own of a job as it stands, pictures too, without its history. Raises InBin or NoSuchJob."""
+    kept = load_job(session, job_id)
+    name = f"{kept.job.name[: NAME_CHARS - 7]} (copy)"
+    made = create_job(session, Job.model_construct(name=name, elements=kept.job.elements))
+    columns = [column for column in AttachmentRow.__table__.columns if column.name != "job_id"]
+    copied = select(literal(made.id), *columns).where(AttachmentRow.job_id == job_id)
+    session.execute(insert(AttachmentRow).from_select(["job_id", *(c.name for c in columns)], copied))
+    return made
+
+
+def elements_of(session: Session, job_id: str, kinds: Iterable[str]) -> list[dict[str, Any]]:
+    """Return the bodies of the elements of some kinds of a job, unchecked. Raises InBin or NoSuchJob."""
+    revision_of(session, job_id)
+    query = select(ElementRow.body).where(ElementRow.job_id == job_id, ElementRow.kind.in_(tuple(kinds)))
+    return list(session.scalars(query))
 
 
 def must_be_binned(session: Session, job_id: str) -> None:

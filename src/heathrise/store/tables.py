@@ -29,7 +29,10 @@ class Base(DeclarativeBase):
 
 
 class JobRow(Base):
-    """A job. `revision` grows by one with every edit, undo and redo; one with `binned` lies in the bin since then."""
+    """A job. `revision` grows by one with every edit, undo and redo; one with `binned` lies in the bin since then.
+
+    `faults` and `warnings` were open when it was last worked out; nobody has yet where they are missing.
+    """
 
     __tablename__ = "job"
 
@@ -39,6 +42,9 @@ class JobRow(Base):
     created: Mapped[datetime] = mapped_column(DateTime, server_default=func.now())
     changed: Mapped[datetime] = mapped_column(DateTime, server_default=func.now(), onupdate=func.now())
     binned: Mapped[datetime | None] = mapped_column(DateTime, nullable=True)
+    archived: Mapped[datetime | None] = mapped_column(DateTime, nullable=True)
+    faults: Mapped[int | None] = mapped_column(Integer, nullable=True)
+    warnings: Mapped[int | None] = mapped_column(Integer, nullable=True)
 
 
 class ElementRow(Base):

@@ -23,6 +23,12 @@ class FindingAsked(Noun):
     key: str = Field(min_length=1, max_length=2000)
 
 
+class RuleAsked(Noun):
+    """A rule by its id."""
+
+    rule: str = Field(min_length=1, max_length=100)
+
+
 class TerrainAsked(Noun):
     """A storey's air: one layer of it, as it stands, with one access point moved or failed, as a
     variant has it, or what the variant (or straight rays) would change. `quick`: the moved point's rays

@@ -25,6 +25,7 @@ class OpenJob:
         self._memo: Memo | None = None
         self.tables = Tables()
         self._advances = 0
+        self._noted: tuple[int, int] | None = None
 
     def newest(self) -> Kept:
         """Return the job at its newest revision; only what changed since the last look is read."""
@@ -63,4 +64,15 @@ class OpenJob:
             except Superseded:
                 continue
             memo.trim(size_of_any)
+            if not names:
+                self._note()
             return memo.revision
+
+    def _note(self) -> None:
+        """Keep how many findings are open where that changed, for the list of jobs."""
+        open_ones = [f.severity for f in self.tables.rows("findings") if f.accepted is None]
+        counts = open_ones.count("fault"), open_ones.count("warning")
+        if counts != self._noted:
+            with self.database.transaction() as session:
+                jobs.note_findings(session, self.id, *counts)
+            self._noted = counts

@@ -140,7 +140,8 @@ export interface paths {
         delete: operations["jobs_delete__job_id__delete"];
         options?: never;
         head?: never;
-        patch?: never;
+        /** Rename a job, or put it among those that are done with and back. */
+        patch: operations["jobs_change__job_id__patch"];
         trace?: never;
     };
     "/api/jobs/{job_id}/air/account": {
@@ -279,6 +280,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a job of its own of a job as it stands. */
+        post: operations["jobs_copy__job_id__copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/edits": {
         parameters: {
             query?: never;
@@ -392,6 +410,23 @@ export interface paths {
         get: operations["files_export_settings_jobs__job_id__export_settings_json_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/findings/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work out what mends all findings of a rule as one edit. Nothing is saved. */
+        post: operations["jobs_mend_all__job_id__findings_mend_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -562,6 +597,23 @@ export interface paths {
         };
         /** Return a picture as PNG. */
         get: operations["files_picture_jobs__job_id__pictures__picture_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/plan.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A job's plan the size of a stamp. */
+        get: operations["jobs_plan__job_id__plan_svg_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1108,6 +1160,8 @@ export interface components {
             loads: components["schemas"]["TableChange_RadioLoad_"] | null;
             /** @default null */
             names: components["schemas"]["TableChange_NamePlan_"] | null;
+            /** @default null */
+            next: components["schemas"]["TableChange_NextStep_"] | null;
             /** @default null */
             pathways: components["schemas"]["TableChange_PathwayPlan_"] | null;
             /** @default null */
@@ -2694,6 +2748,22 @@ export interface components {
             name: string;
         };
         /**
+         * JobChange
+         * @description What is changed of a job as a whole: its name, or whether it is done with.
+         */
+        JobChange: {
+            /**
+             * Archived
+             * @default null
+             */
+            archived: boolean | null;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+        };
+        /**
          * JobList
          * @description Every job, the latest change first.
          */
@@ -2707,6 +2777,11 @@ export interface components {
          */
         JobListed: {
             /**
+             * Archived
+             * @default false
+             */
+            archived: boolean;
+            /**
              * Binned
              * @default null
              */
@@ -2718,6 +2793,11 @@ export interface components {
             changed: string;
             /** Elements */
             elements: number;
+            /**
+             * Faults
+             * @default null
+             */
+            faults: number | null;
             /** Id */
             id: string;
             /** Name */
@@ -2729,6 +2809,11 @@ export interface components {
              * @default null
              */
             until: string | null;
+            /**
+             * Warnings
+             * @default null
+             */
+            warnings: number | null;
         };
         /**
          * JobState
@@ -3163,6 +3248,23 @@ export interface components {
             spaces: number;
         };
         /**
+         * Mended
+         * @description What mends all findings of a rule that can be mended by one press each: as one edit.
+         */
+        Mended: {
+            /**
+             * Brings
+             * @default []
+             */
+            brings: components["schemas"]["Turned"][];
+            /** Left */
+            left: number;
+            /** Mended */
+            mended: number;
+            /** Operations */
+            operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+        };
+        /**
          * MoveAll
          * @description Move and turn elements about their common middle.
          */
@@ -3339,6 +3441,33 @@ export interface components {
              * @enum {string}
              */
             site_kind: "school" | "home" | "clinic" | "office" | "shop";
+        };
+        /**
+         * NextStep
+         * @description One step: what to do and where. `finding` is the key of the finding it is about, if any.
+         */
+        NextStep: {
+            /** Code */
+            code: string;
+            /**
+             * Finding
+             * @default null
+             */
+            finding: string | null;
+            /**
+             * Panel
+             * @default null
+             */
+            panel: string | null;
+            /** Stage */
+            stage: string;
+            /** Text */
+            text: string;
+            /**
+             * Tool
+             * @default null
+             */
+            tool: string | null;
         };
         /**
          * NoGo
@@ -4248,6 +4377,17 @@ export interface components {
             storeys: components["schemas"]["ProposedStorey"][];
         };
         /**
+         * ProposeNeeds
+         * @description Give every space of the job nobody spoke of the need, people and hours its name tells of.
+         */
+        ProposeNeeds: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "propose-needs";
+        };
+        /**
          * ProposedOpening
          * @description A door, window or passage as understood.
          */
@@ -4661,6 +4801,14 @@ export interface components {
             to_storey_id: string;
         };
         /**
+         * RuleAsked
+         * @description A rule by its id.
+         */
+        RuleAsked: {
+            /** Rule */
+            rule: string;
+        };
+        /**
          * RunPlan
          * @description One run as computed. Lengths of the permanent link, without cords.
          */
@@ -4888,7 +5036,7 @@ export interface components {
          */
         ShapeAsked: {
             /** Action */
-            action: components["schemas"]["SplitWall"] | components["schemas"]["JoinWalls"] | components["schemas"]["OffsetWalls"] | components["schemas"]["CurveWall"] | components["schemas"]["FindSpaces"] | components["schemas"]["CloseGaps"] | components["schemas"]["CopyStorey"] | components["schemas"]["MoveAll"] | components["schemas"]["ArrayAll"] | components["schemas"]["AlignAll"] | components["schemas"]["AlignStorey"] | components["schemas"]["ChangeAll"] | components["schemas"]["RemoveAll"];
+            action: components["schemas"]["SplitWall"] | components["schemas"]["JoinWalls"] | components["schemas"]["OffsetWalls"] | components["schemas"]["CurveWall"] | components["schemas"]["FindSpaces"] | components["schemas"]["ProposeNeeds"] | components["schemas"]["CloseGaps"] | components["schemas"]["CopyStorey"] | components["schemas"]["MoveAll"] | components["schemas"]["ArrayAll"] | components["schemas"]["AlignAll"] | components["schemas"]["AlignStorey"] | components["schemas"]["ChangeAll"] | components["schemas"]["RemoveAll"];
         };
         /**
          * Site
@@ -5006,7 +5154,8 @@ export interface components {
          * @description A room, stair, yard: an outline with a need. `building` names the house it belongs to.
          *
          *     `profile` is the share of its people that is there by hour; None takes the one usual for the
-         *     kind of site and space. `contents` says what stands in it and costs the air something a metre.
+         *     kind of site and space. `proposed` is what need, people and hours were proposed from its name: while it
+         *     still has these nobody has said so. `contents` says what stands in it and costs the air something a metre.
          */
         Space: {
             /**
@@ -5066,6 +5215,11 @@ export interface components {
              */
             profile: string | null;
             /**
+             * Proposed
+             * @default
+             */
+            proposed: string;
+            /**
              * Slab Build Up
              * @default null
              */
@@ -5117,6 +5271,8 @@ export interface components {
             chance: number;
             /** Cover Ids */
             cover_ids: string[];
+            /** Dark */
+            dark: boolean;
             /** Edge Dbm */
             edge_dbm: number;
             /** Holds */
@@ -5652,6 +5808,15 @@ export interface components {
             /** Rows */
             rows: {
                 [key: string]: components["schemas"]["NamePlan"];
+            };
+        };
+        /** TableChange[NextStep] */
+        TableChange_NextStep_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["NextStep"];
             };
         };
         /** TableChange[OpenQuestion] */
@@ -6314,6 +6479,7 @@ export type Inventory = components['schemas']['Inventory'];
 export type InventoryForm = components['schemas']['InventoryForm'];
 export type InventoryLine = components['schemas']['InventoryLine'];
 export type JobBrought = components['schemas']['JobBrought'];
+export type JobChange = components['schemas']['JobChange'];
 export type JobList = components['schemas']['JobList'];
 export type JobListed = components['schemas']['JobListed'];
 export type JobState = components['schemas']['JobState'];
@@ -6334,6 +6500,7 @@ export type Link = components['schemas']['Link'];
 export type Measured = components['schemas']['Measured'];
 export type MeasuredForm = components['schemas']['MeasuredForm'];
 export type Mend = components['schemas']['Mend'];
+export type Mended = components['schemas']['Mended'];
 export type MoveAll = components['schemas']['MoveAll'];
 export type NamePlan = components['schemas']['NamePlan'];
 export type NearShift = components['schemas']['NearShift'];
@@ -6341,6 +6508,7 @@ export type Need = components['schemas']['Need'];
 export type Neighbour = components['schemas']['Neighbour'];
 export type Network = components['schemas']['Network'];
 export type NewJob = components['schemas']['NewJob'];
+export type NextStep = components['schemas']['NextStep'];
 export type NoGo = components['schemas']['NoGo'];
 export type Offer = components['schemas']['Offer'];
 export type OffsetWalls = components['schemas']['OffsetWalls'];
@@ -6367,6 +6535,7 @@ export type PracticeQuestion = components['schemas']['PracticeQuestion'];
 export type Problem = components['schemas']['Problem'];
 export type Profile = components['schemas']['Profile'];
 export type Proposal = components['schemas']['Proposal'];
+export type ProposeNeeds = components['schemas']['ProposeNeeds'];
 export type ProposedOpening = components['schemas']['ProposedOpening'];
 export type ProposedSpace = components['schemas']['ProposedSpace'];
 export type ProposedStorey = components['schemas']['ProposedStorey'];
@@ -6385,6 +6554,7 @@ export type Remove = components['schemas']['Remove'];
 export type RemoveAll = components['schemas']['RemoveAll'];
 export type Residual = components['schemas']['Residual'];
 export type Riser = components['schemas']['Riser'];
+export type RuleAsked = components['schemas']['RuleAsked'];
 export type RunPlan = components['schemas']['RunPlan'];
 export type Sample = components['schemas']['Sample'];
 export type ScaleAsked = components['schemas']['ScaleAsked'];
@@ -6428,6 +6598,7 @@ export type TableChangeInventoryLine = components['schemas']['TableChange_Invent
 export type TableChangeKitLine = components['schemas']['TableChange_KitLine_'];
 export type TableChangeLedgerEntry = components['schemas']['TableChange_LedgerEntry_'];
 export type TableChangeNamePlan = components['schemas']['TableChange_NamePlan_'];
+export type TableChangeNextStep = components['schemas']['TableChange_NextStep_'];
 export type TableChangeOpenQuestion = components['schemas']['TableChange_OpenQuestion_'];
 export type TableChangePathwayPlan = components['schemas']['TableChange_PathwayPlan_'];
 export type TableChangePortPlan = components['schemas']['TableChange_PortPlan_'];
@@ -6895,6 +7066,48 @@ export interface operations {
             };
         };
     };
+    jobs_change__job_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     air_account__job_id__air_account_get: {
         parameters: {
             query: {
@@ -7246,6 +7459,46 @@ export interface operations {
             };
         };
     };
+    jobs_copy__job_id__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     edits_edit__job_id__edits_post: {
         parameters: {
             query?: never;
@@ -7516,6 +7769,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_mend_all__job_id__findings_mend_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mended"];
                 };
             };
             /** @description Refused, with the reason */
@@ -8035,6 +8332,46 @@ export interface operations {
                 };
                 content: {
                     "image/png": string;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_plan__job_id__plan_svg_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
                 };
             };
             /** @description Refused, with the reason */

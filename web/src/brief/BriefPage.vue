@@ -3,7 +3,7 @@
 import TabPanel from 'primevue/tabpanel'
 import TabPanels from 'primevue/tabpanels'
 import Tabs from 'primevue/tabs'
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import InkTabList from '@/ink/InkTabList.vue'
 import { tabValue } from '@/ink/tabs'
 import DevicesTab from '@/brief/DevicesTab.vue'
@@ -15,10 +15,12 @@ import SpacesTab from '@/brief/SpacesTab.vue'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
+import { useView } from '@/job/useView'
 
 const job = useJob()
 const assessment = useAssessment()
 const library = useLibrary()
+const view = useView()
 const chosen = ref('Facts')
 const open = computed(() => assessment.found?.questions.filter((q) => q.answer === null).length ?? 0)
 const drops = computed(() => assessment.found?.drops.filter((d) => d.wanted === null).length ?? 0)
@@ -32,6 +34,14 @@ const tabs = computed(() => [
 ])
 const tab = computed(() => tabs.value.find((t) => t.name === chosen.value) ?? tabs.value[0])
 onMounted(() => void library.load())
+watch(
+  () => view.panel,
+  (name) => {
+    if (tabs.value.some((t) => t.name === name)) chosen.value = name ?? ''
+    view.panel = null
+  },
+  { immediate: true },
+)
 </script>
 
 <template>

@@ -9,6 +9,7 @@ import InkChart from '@/ink/InkChart.vue'
 import { ink, type ChartConfiguration } from '@/ink/charts'
 import { useLibrary } from '@/job/useLibrary'
 import { useSelection } from '@/job/useSelection'
+import { useShape } from '@/job/useShape'
 import { useView } from '@/job/useView'
 
 const job = useJob()
@@ -19,6 +20,7 @@ const assessment = useAssessment()
 const spaces = computed(() =>
   job.of('space').toSorted((a, b) => a.label.localeCompare(b.label, undefined, { numeric: true })),
 )
+const shaping = useShape()
 const demand = computed(() => new Map(assessment.found?.demand.map((d) => [d.space_id, d])))
 const total = computed(() => assessment.found?.demand_total ?? [])
 const peak = computed(() => [...total.value].sort((a, b) => b.demand_mbps - a.demand_mbps)[0])
@@ -27,6 +29,11 @@ const shown = computed(() => (selection.element?.kind === 'space' ? demand.value
 function change(space: Of<'space'>, changes: Partial<Of<'space'>>): void {
   job.edit(`Change ${space.label}`, [put({ ...space, ...changes })])
 }
+/** Whether a space still has what was proposed for it. */
+function isProposed(space: Of<'space'>): boolean {
+  return space.proposed !== '' && space.proposed === `${space.need} ${space.people} ${space.profile ?? ''}`.trim()
+}
+const proposals = computed(() => spaces.value.filter(isProposed).length)
 function people(space: Of<'space'>, event: Event): void {
   const input = event.target as HTMLInputElement
   const value = Number(input.value)
@@ -90,6 +97,17 @@ function byHour(): ChartConfiguration {
         <template v-else>Enter people for a space, and its demand over the day appears here.</template>
       </p>
     </div>
+    <p v-if="spaces.length" class="propose">
+      <button
+        type="button"
+        class="ink-button"
+        :disabled="shaping.busy.value"
+        @click="shaping.run('Propose needs from names', { do: 'propose-needs' })"
+      >
+        Propose from names and kinds
+      </button>
+      <span v-if="proposals" class="quiet">{{ proposals }} proposed, said by nobody yet: look them through.</span>
+    </p>
     <table v-if="spaces.length">
       <thead>
         <tr>
@@ -101,9 +119,10 @@ function byHour(): ChartConfiguration {
         </tr>
       </thead>
       <tbody>
-        <tr v-for="space in spaces" :key="space.id" :class="{ chosen: selection.selected === space.id }">
+        <tr v-for="space in spaces" :key="space.id" :class="{ chosen: selection.isChosen(space.id) }">
           <th scope="row">
-            <button type="button" class="bare" @click="selection.select(space.id)">{{ space.label }}</button>
+            <button type="button" class="bare" @click="selection.pick($event, space.id)">{{ space.label }}</button>
+            <span v-if="isProposed(space)" class="quiet"> proposed</span>
           </th>
           <td>
             <select
@@ -171,6 +190,11 @@ function byHour(): ChartConfiguration {
 p {
   margin: 0;
   font-size: 0.9rem;
+}
+.propose {
+  display: flex;
+  gap: 10px;
+  align-items: center;
 }
 table {
   border-collapse: collapse;

@@ -6,6 +6,7 @@ import { exportsOf } from '@/jobs/files'
 import { useJob } from '@/job/useJob'
 import { useSelection } from '@/job/useSelection'
 import { usePointer } from '@/job/usePointer'
+import { useAssessment } from '@/job/useAssessment'
 import { useView } from '@/job/useView'
 import { useLibrary } from '@/job/useLibrary'
 import { useTools } from '@/sheet/tools'
@@ -23,10 +24,31 @@ const pointer = usePointer()
 const selection = useSelection()
 const preferences = usePreferences()
 const library = useLibrary()
+const assessment = useAssessment()
 const { tools } = useTools()
 const text = ref('')
 const at = ref(0)
 const MOST = 12
+const PANELS = [
+  ['plan', 'Build-ups'],
+  ['air', 'Placing'],
+  ['air', 'Radio plan'],
+  ['air', 'Walks'],
+  ['air', 'Airtime'],
+  ['air', 'Failures'],
+  ['air', 'Survey'],
+  ['air', 'Compare'],
+] as const
+const SETTINGS = ['Facts', 'Spaces and hours', 'Devices', 'Questions', 'Forgotten drops', 'House practice'] as const
+
+/** Go to a stage and open a table or panel of it. */
+function openTable(stage: string, name: string): void {
+  view.stage = stage
+  setTimeout(() => {
+    view.panel = name
+    view.drawer = stage !== 'brief'
+  })
+}
 
 const entries = computed<Entry[]>(() => [
   ...library.stages.map((stage) => ({
@@ -63,6 +85,29 @@ const entries = computed<Entry[]>(() => [
       preferences.night = !preferences.night
     },
   },
+  ...assessment.open.map((finding) => ({
+    label: `${finding.title}: ${finding.subject}`,
+    hint: finding.severity,
+    run: () => {
+      view.stage = finding.stage
+      setTimeout(() => pointer.visit(finding))
+    },
+  })),
+  ...(assessment.found?.ports ?? []).map((port) => ({
+    label: `${port.switch_label}/${port.port}${port.to_label ? ` to ${port.to_label}` : ''}`,
+    hint: 'port',
+    run: () => {
+      openTable('ports', 'Ports')
+      selection.select(port.run_id ?? port.switch_id)
+    },
+  })),
+  ...Object.values(library.shelves?.tables ?? {}).map((table) => ({
+    label: `Table: ${table.name}`,
+    hint: library.stages.find((s) => s.id === table.stages[0])?.name ?? '',
+    run: () => openTable(table.stages[0] ?? view.stage, table.name),
+  })),
+  ...PANELS.map(([stage, name]) => ({ label: name, hint: 'panel', run: () => openTable(stage, name) })),
+  ...SETTINGS.map((name) => ({ label: name, hint: 'brief', run: () => openTable('brief', name) })),
   ...exportsOf(job.id).map((file) => ({
     label: `Export ${file.label}`,
     hint: 'file',

@@ -10,6 +10,7 @@ import { useKeys } from '@/frame/useKeys'
 import { useAssessment } from '@/job/useAssessment'
 import { useEvents } from '@/job/useEvents'
 import { useJob } from '@/job/useJob'
+import { useImport } from '@/job/useImport'
 import { useLibrary } from '@/job/useLibrary'
 import { useSelection } from '@/job/useSelection'
 import { usePointer } from '@/job/usePointer'
@@ -20,6 +21,7 @@ import AsideCard from '@/margin/AsideCard.vue'
 import ConflictCard from '@/margin/ConflictCard.vue'
 import GoneCard from '@/margin/GoneCard.vue'
 import FindingsList from '@/margin/FindingsList.vue'
+import NextLine from '@/margin/NextLine.vue'
 import SelectionCard from '@/margin/SelectionCard.vue'
 import SectionView from '@/section/SectionView.vue'
 import ImportCard from '@/margin/ImportCard.vue'
@@ -35,6 +37,7 @@ const pointer = usePointer()
 const selection = useSelection()
 const assessment = useAssessment()
 const library = useLibrary()
+const importing = useImport()
 const palette = ref(false)
 const keys = ref(false)
 const { said: failed, guarded } = useGuarded()
@@ -52,6 +55,9 @@ async function open(): Promise<void> {
     listening = effectScope()
     listening.run(() => useEvents(props.id, job.announced, job.doubted))
     if (!job.of('wall').length && !job.of('underlay').length) view.stage = 'plan'
+    const file = importing.waiting
+    importing.waiting = null
+    if (file) void importing.send(file)
   })
 }
 watch(() => props.id, open, { immediate: true })
@@ -91,6 +97,7 @@ useKeys({
 })
 /** What waits waits for the server or for the person, not for a moment. */
 const held = computed(() => job.offline || job.conflict !== null || job.gone !== null)
+const drawerHeight = computed(() => `${Math.round(100 * view.drawerShare)}%`)
 const drawerOpen = computed(() => view.drawer && view.stage !== 'brief')
 // Loaded when they are first looked at: they bring dialogs, charts and a renderer with them.
 const BriefPage = defineAsyncComponent(() => import('@/brief/BriefPage.vue'))
@@ -127,6 +134,7 @@ const Look3d = defineAsyncComponent(() => import('@/look/Look3d.vue'))
       <SumCard />
     </main>
     <aside class="margin" aria-label="Margin">
+      <NextLine />
       <GoneCard />
       <ConflictCard />
       <AsideCard />
@@ -171,7 +179,7 @@ const Look3d = defineAsyncComponent(() => import('@/look/Look3d.vue'))
   min-height: 0;
 }
 .middle.open {
-  grid-template-rows: minmax(0, 1fr) minmax(0, 46%);
+  grid-template-rows: minmax(120px, 1fr) minmax(0, v-bind(drawerHeight));
 }
 .wait {
   padding: 20px;

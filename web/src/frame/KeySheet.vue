@@ -1,8 +1,17 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog'
+import { computed } from 'vue'
+import { useTools } from '@/sheet/tools'
 
 const visible = defineModel<boolean>('visible', { required: true })
-const GROUPS: readonly (readonly [string, readonly (readonly [string, string])[]])[] = [
+const { tools } = useTools()
+/** Every tool with a key, as the strip has it: a new tool stands here by itself. */
+const ofTools = computed(() =>
+  tools.value.flatMap((tool) =>
+    tool.key ? [[tool.key === 'Escape' ? 'Esc' : tool.key.toUpperCase(), tool.label.toLowerCase()] as const] : [],
+  ),
+)
+const FIXED: readonly (readonly [string, readonly (readonly [string, string])[]])[] = [
   [
     'Go',
     [
@@ -13,20 +22,6 @@ const GROUPS: readonly (readonly [string, readonly (readonly [string, string])[]
       ['V', 'sheet or 3D'],
       ['Ctrl K', 'find or do anything'],
       ['?', 'this sheet'],
-    ],
-  ],
-  [
-    'Draw',
-    [
-      ['W', 'wall'],
-      ['D N', 'door, window'],
-      ['S', 'space'],
-      ['A', 'access point'],
-      ['C', 'run'],
-      ['M', 'measure'],
-      ['L', 'loss account of a place'],
-      ['Enter', 'end a chain, set a length'],
-      ['Esc', 'back to select'],
     ],
   ],
   [
@@ -50,6 +45,10 @@ const GROUPS: readonly (readonly [string, readonly (readonly [string, string])[]
     ],
   ],
 ]
+const GROUPS = computed(() => [
+  ['Tools', [...ofTools.value, ['Enter', 'end a chain, set a length'] as const]] as const,
+  ...FIXED,
+])
 </script>
 
 <template>

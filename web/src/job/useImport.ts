@@ -20,6 +20,8 @@ export const useImport = defineStore('import', () => {
   const { said: error, guarded } = useGuarded()
   const sending = ref(false)
   const shownStorey = ref(0)
+  /** A drawing that was dropped on the job list: read as soon as its job is open. */
+  const waiting = shallowRef<File | null>(null)
   let polling: ReturnType<typeof setTimeout> | undefined
 
   const reading = computed(() => state.value?.reading ?? null)
@@ -123,6 +125,7 @@ export const useImport = defineStore('import', () => {
     kept,
     error,
     sending,
+    waiting,
     send,
     ask,
     accept,

@@ -17,6 +17,7 @@ const storey = (label: string, id = ID, ceiling_m = 2.7): Element => ({
   label,
   elevation_m: 0,
   ceiling_m,
+  void_air: false,
   void_m: 0.3,
   slab_build_up: 'timber-floor',
 })

@@ -7,9 +7,11 @@ import { api, take } from '@/api/client'
 import { useGuarded } from '@/api/useGuarded'
 import JobBin from '@/jobs/JobBin.vue'
 import WaitingWork from '@/jobs/WaitingWork.vue'
-import { exportsOf } from '@/jobs/files'
-import { bringIn, putInBin } from '@/jobs/rescue'
-import { when } from '@/jobs/when'
+import JobRow from '@/jobs/JobRow.vue'
+import { bringIn, change, duplicate, putInBin } from '@/jobs/rescue'
+import { useDrop } from '@/jobs/useDrop'
+import { useJobTable, type SortBy } from '@/jobs/useJobTable'
+import { useImport } from '@/job/useImport'
 import { useOutbox } from '@/job/useOutbox'
 
 type SiteKind = 'school' | 'home' | 'clinic' | 'office' | 'shop'
@@ -20,7 +22,15 @@ const jobs = shallowRef<readonly JobListed[] | null>(null)
 const binned = shallowRef<readonly JobListed[]>([])
 const name = ref('')
 const kind = ref<SiteKind>('home')
+const importing = useImport()
 const { said, guarded: attempt } = useGuarded()
+const table = useJobTable(jobs)
+const HEADS: readonly (readonly [SortBy, string])[] = [
+  ['name', 'Job'],
+  ['open', 'Open'],
+  ['elements', 'Elements'],
+  ['changed', 'Changed'],
+]
 
 async function load(): Promise<void> {
   jobs.value = (await take(api.GET('/api/jobs'))).jobs
@@ -44,9 +54,28 @@ async function chosen(event: Event): Promise<void> {
     input.value = ''
   }
 }
-async function bin(job: JobListed): Promise<void> {
-  await putInBin(job.id)
+/** Do something with a job, and read the list again. */
+async function again(doing: Promise<unknown>): Promise<void> {
+  await doing
   await load()
+}
+/** A job file is brought in; a drawing starts a job of its name, and is read there. */
+async function dropped(file: File): Promise<void> {
+  if (file.name.toLowerCase().endsWith('.json') && !file.name.toLowerCase().endsWith('.geo.json')) {
+    await router.push(`/jobs/${await bringIn(file)}`)
+    return
+  }
+  const title = file.name.replace(/\.[^.]+$/, '').slice(0, 80) || 'Drawing'
+  const made = await take(api.POST('/api/jobs', { body: { name: title, site_kind: kind.value } }))
+  importing.waiting = file
+  await router.push(`/jobs/${made.id}`)
+}
+const drop = useDrop((file) => void attempt(() => dropped(file)))
+function drawing(event: Event): void {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (file) void attempt(() => dropped(file))
 }
 function waitingOf(job: JobListed): number {
   return outbox.left.find((one) => one.jobId === job.id)?.edits.length ?? 0
@@ -58,7 +87,13 @@ onMounted(() => {
 </script>
 
 <template>
-  <main class="list">
+  <main
+    class="list"
+    :class="{ over: drop.over.value }"
+    @dragover="drop.dragover"
+    @dragleave.self="drop.over.value = false"
+    @drop="drop.drop"
+  >
     <svg class="hills" viewBox="0 0 900 150" preserveAspectRatio="none" aria-hidden="true">
       <path
         d="M0 130C120 90 190 20 300 40s150 80 270 60S760 30 900 80M0 145C140 115 200 55 300 70s150 70 270 52S770 62 900 102M0 112C110 66 180-12 300 12s150 86 270 64S750 2 900 56"
@@ -72,45 +107,52 @@ onMounted(() => {
     <WaitingWork />
     <section aria-labelledby="jobs">
       <h2 id="jobs">Jobs</h2>
+      <div v-if="jobs?.length" class="finder">
+        <input
+          v-model="table.text.value"
+          class="field"
+          type="search"
+          aria-label="Find a job"
+          placeholder="Find a job"
+        />
+        <button
+          v-if="table.put_away.value || table.archived.value"
+          type="button"
+          class="bare sum-link"
+          :aria-pressed="table.archived.value"
+          @click="table.archived.value = !table.archived.value"
+        >
+          {{ table.archived.value ? 'Back to open jobs' : `Archive: ${table.put_away.value}` }}
+        </button>
+      </div>
       <table v-if="jobs?.length">
         <thead>
           <tr>
-            <th scope="col">Job</th>
-            <th scope="col">Elements</th>
-            <th scope="col">Changed</th>
-            <th scope="col">Files</th>
+            <td></td>
+            <th v-for="[key, word] in HEADS" :key="key" scope="col" :aria-sort="table.sorted(key)">
+              <button type="button" class="bare" @click="table.by(key)">
+                {{ word }}
+                <span v-if="table.sorted(key) !== 'none'" aria-hidden="true">{{
+                  table.sorted(key) === 'descending' ? '↓' : '↑'
+                }}</span>
+              </button>
+            </th>
             <td></td>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="job in jobs" :key="job.id">
-            <td>
-              <RouterLink :to="`/jobs/${job.id}`">{{ job.name }}</RouterLink>
-              <span v-if="waitingOf(job)" class="waits">{{ waitingOf(job) }} waiting</span>
-            </td>
-            <td class="mono">{{ job.elements }}</td>
-            <td>{{ when(job.changed) }}</td>
-            <td>
-              <a
-                v-for="file in exportsOf(job.id)"
-                :key="file.href"
-                class="file"
-                :href="file.href"
-                :aria-label="`${file.label} of ${job.name}`"
-                >{{ file.label }}</a
-              >
-            </td>
-            <td class="end">
-              <button
-                type="button"
-                class="ink-button"
-                :aria-label="`Put ${job.name} in the bin`"
-                title="It stays in the bin for a while and can be put back"
-                @click="attempt(() => bin(job))"
-              >
-                Bin
-              </button>
-            </td>
+          <JobRow
+            v-for="job in table.shown.value"
+            :key="job.id"
+            :job="job"
+            :waiting="waitingOf(job)"
+            @rename="attempt(() => again(change(job.id, { name: $event })))"
+            @duplicate="attempt(() => again(duplicate(job.id)))"
+            @archive="attempt(() => again(change(job.id, { archived: !job.archived })))"
+            @bin="attempt(() => again(putInBin(job.id)))"
+          />
+          <tr v-if="!table.shown.value.length">
+            <td colspan="6" class="quiet">No job of that name here.</td>
           </tr>
         </tbody>
       </table>
@@ -133,6 +175,16 @@ onMounted(() => {
           </select>
           <button type="submit" class="ink-button primary">Start</button>
         </form>
+        <p class="quiet">
+          <label class="ink-button"
+            >Start from a drawing<input
+              type="file"
+              class="visually-hidden"
+              accept=".dxf,.ifc,.pdf,.svg,.geojson,image/png,image/jpeg"
+              @change="drawing"
+          /></label>
+          or drop one on this page: DXF, IFC, PDF, SVG or a picture.
+        </p>
       </section>
       <section aria-labelledby="bring">
         <h2 id="bring">Bring a job in</h2>
@@ -151,7 +203,7 @@ onMounted(() => {
 
 <style scoped>
 .list {
-  max-width: 860px;
+  max-width: 980px;
   margin: 0 auto;
   padding: 56px 24px;
   position: relative;
@@ -196,23 +248,18 @@ th {
   padding: 5px 12px 5px 0;
   border-bottom: 1px solid var(--rule);
 }
-td:first-child {
-  font-size: 1.05rem;
-  font-weight: 700;
+.finder {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  margin-bottom: 6px;
 }
-.waits {
-  margin-left: 8px;
-  font-weight: 400;
-  font-size: 0.88rem;
-  color: var(--rust);
+.finder .field {
+  width: 18rem;
 }
-.end {
-  text-align: right;
-}
-.file {
-  margin-right: 12px;
-  font-size: 0.88rem;
-  white-space: nowrap;
+.over {
+  outline: 2px dashed var(--heather);
+  outline-offset: -12px;
 }
 .two {
   display: grid;

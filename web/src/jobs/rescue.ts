@@ -34,3 +34,16 @@ export function putInBin(jobId: string): Promise<void> {
 export function forget(jobId: string): Promise<void> {
   return done(api.DELETE('/api/bin/{job_id}', { params: { path: { job_id: jobId } } }))
 }
+
+export function change(jobId: string, body: { name?: string; archived?: boolean }): Promise<void> {
+  return done(
+    api.PATCH('/api/jobs/{job_id}', {
+      params: { path: { job_id: jobId } },
+      body: { name: body.name ?? null, archived: body.archived ?? null },
+    }),
+  )
+}
+/** A job of its own of a job as it stands; its id. */
+export async function duplicate(jobId: string): Promise<string> {
+  return (await take(api.POST('/api/jobs/{job_id}/copy', { params: { path: { job_id: jobId } } }))).id
+}

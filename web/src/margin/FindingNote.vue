@@ -8,6 +8,7 @@ import { put, remove } from '@/job/types'
 import { useJob } from '@/job/useJob'
 import { usePointer } from '@/job/usePointer'
 import { useView } from '@/job/useView'
+import { useRemedies } from '@/margin/useRemedies'
 import { useUnits } from '@/units/useUnits'
 
 const props = defineProps<{ finding: Finding }>()
@@ -27,10 +28,23 @@ function point(): void {
   const sheet = document.querySelector('.sheet')?.getBoundingClientRect()
   pointer.pointed = { finding: props.finding, y: (box?.top ?? 0) + 12 - (sheet?.top ?? 0) }
 }
+function enter(): void {
+  point()
+  void remedies.look()
+}
 function leave(): void {
   if (pointer.pointed?.y) pointer.pointed = null
 }
-function press(fix: Fix): void {
+const remedies = useRemedies(() => props.finding)
+/** A remedy that does not hold is said to, and made only when it is pressed again. */
+const warned = ref<string | null>(null)
+async function press(fix: Fix, number: number): Promise<void> {
+  await remedies.look()
+  if (remedies.against(number) && warned.value !== fix.label) {
+    warned.value = fix.label
+    return
+  }
+  warned.value = null
   job.edit(fix.label, fix.operations)
 }
 function accept(): void {
@@ -59,7 +73,7 @@ function takeBack(): void {
     :class="[finding.severity, { here, accepted: finding.accepted }]"
     :data-rule="finding.rule"
     :data-key="finding.key"
-    @mouseenter="point"
+    @mouseenter="enter"
     @mouseleave="leave"
   >
     <h3>
@@ -74,16 +88,20 @@ function takeBack(): void {
       “{{ finding.accepted }}” <button type="button" class="bare sum-link" @click="takeBack">Take back</button>
     </p>
     <div v-else class="fixes">
-      <button
-        v-for="(fix, i) in finding.fixes"
-        :key="fix.label"
-        type="button"
-        class="ink-button"
-        :class="{ primary: i === 0 }"
-        @click="press(fix)"
-      >
-        {{ fix.label }}
-      </button>
+      <template v-for="(fix, i) in finding.fixes" :key="fix.label">
+        <button
+          type="button"
+          class="ink-button"
+          :class="{ primary: i === 0 && !remedies.against(i) }"
+          @focus="remedies.look()"
+          @click="press(fix, i)"
+        >
+          {{ fix.label }}
+        </button>
+        <span v-if="remedies.against(i)" class="against">
+          ▲ {{ remedies.against(i) }}{{ warned === fix.label ? '. Press again to do it all the same.' : '' }}
+        </span>
+      </template>
       <details class="why">
         <summary>Why</summary>
         <p>
@@ -185,5 +203,10 @@ form {
 }
 form .field {
   flex: 1;
+}
+.against {
+  flex-basis: 100%;
+  font-size: 0.86rem;
+  color: var(--rust);
 }
 </style>

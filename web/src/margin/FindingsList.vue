@@ -1,9 +1,11 @@
 <script setup lang="ts">
 /** Findings of this stage, or of all; the next one by key. */
 import { computed, nextTick, ref, watch } from 'vue'
+import type { Finding } from '@/api/schema'
 import { useAssessment } from '@/job/useAssessment'
 import { usePointer } from '@/job/usePointer'
 import { useView } from '@/job/useView'
+import FindingGroup from '@/margin/FindingGroup.vue'
 import FindingNote from '@/margin/FindingNote.vue'
 
 const assessment = useAssessment()
@@ -15,6 +17,15 @@ const shown = computed(() => {
   const mine =
     scope.value === 'all' ? assessment.findings : assessment.findings.filter((finding) => finding.stage === view.stage)
   return mine.toSorted((a, b) => Number(Boolean(a.accepted)) - Number(Boolean(b.accepted)))
+})
+/** One entry a rule and severity, in the order of the list: alone as it is, several as a group that opens. */
+const entries = computed(() => {
+  const groups = new Map<string, Finding[]>()
+  for (const finding of shown.value) {
+    const key = finding.accepted ? finding.key : `${finding.severity} ${finding.rule}`
+    groups.set(key, [...(groups.get(key) ?? []), finding])
+  }
+  return [...groups].map(([key, findings]) => ({ key, findings }))
 })
 const SIGNS = [
   ['fault', '▲', 'fault', 'faults'],
@@ -69,7 +80,10 @@ watch(
     <p v-else-if="!shown.length" class="quiet empty">
       Nothing to say of this stage. {{ assessment.open.length ? `${assessment.open.length} findings elsewhere.` : '' }}
     </p>
-    <FindingNote v-for="finding in shown" :key="finding.key" :finding="finding" />
+    <template v-for="entry in entries" :key="entry.key">
+      <FindingGroup v-if="entry.findings.length > 1" :findings="entry.findings" />
+      <FindingNote v-else-if="entry.findings[0]" :finding="entry.findings[0]" />
+    </template>
   </section>
 </template>
 
@@ -90,8 +104,9 @@ header {
 .counts {
   flex: 1;
   display: flex;
-  gap: 10px;
+  gap: 8px;
   white-space: nowrap;
+  min-width: max-content;
   font-size: 0.86rem;
   line-height: 1.2;
 }

@@ -1,9 +1,15 @@
 <script setup lang="ts">
 /** Space names with their score, set where they do not run under a wall. */
 import { useSpaceNames } from '@/sheet/useSpaceNames'
+import type { SpaceScore } from '@/api/schema'
 import { number } from '@/units/units'
 
 const props = defineProps<{ k: number; scores: boolean }>()
+/** What a space fails for, where it is not its first signal. */
+function why(score: SpaceScore): string {
+  if (score.holds || score.best_share <= score.share + 0.05) return ''
+  return score.second_share < score.sinr_share ? ' second' : ' noise'
+}
 const names = useSpaceNames(() => props.k)
 </script>
 
@@ -17,7 +23,9 @@ const names = useSpaceNames(() => props.k)
         y="13"
         class="mono"
         :class="name.score.holds ? 'ok' : 'bad'"
-        >{{ name.score.holds ? '✓' : '▲' }} {{ number(Math.floor(name.score.share * 100), 0) }}%</text
+        >{{ name.score.holds ? '✓' : '▲' }} {{ number(Math.floor(name.score.share * 100), 0) }}%{{
+          why(name.score)
+        }}</text
       >
     </g>
   </g>

@@ -10,7 +10,9 @@ import { useAccount } from '@/job/useAccount'
 import { useImport } from '@/job/useImport'
 import { atOf, modelOf, type Standing } from '@/job/types'
 import { useWiring } from '@/job/useWiring'
+import { useDrop } from '@/jobs/useDrop'
 import DraftLayer from '@/sheet/DraftLayer.vue'
+import EmptySheet from '@/sheet/EmptySheet.vue'
 import GhostLayer from '@/sheet/GhostLayer.vue'
 import HandlesLayer from '@/sheet/HandlesLayer.vue'
 import MarksLayer from '@/sheet/MarksLayer.vue'
@@ -66,6 +68,10 @@ const leader = computed(() => {
 })
 const account = useAccount()
 const wire = useWiring()
+const drop = useDrop((file) => {
+  view.stage = 'plan'
+  void importing.send(file)
+})
 const importing = useImport()
 const empty = computed(
   () =>
@@ -130,6 +136,9 @@ onMounted(() => void library.load())
     @click="click"
     @keydown="keydown"
     @pointerleave="draw.pointer.value = null"
+    @dragover="drop.dragover"
+    @dragleave="drop.over.value = false"
+    @drop="drop.drop"
   >
     <TerrainCanvas
       v-if="showTerrain"
@@ -183,14 +192,8 @@ onMounted(() => void library.load())
         />
       </g>
     </svg>
-    <div v-if="empty" class="empty">
-      <h2>Nothing is drawn on {{ view.storey?.label ?? 'this job' }} yet</h2>
-      <p v-if="view.stage === 'plan'">
-        Import a drawing with the sheet sign at the left, put a picture under the sheet and trace it, or press
-        <kbd>W</kbd> and draw walls.
-      </p>
-      <p v-else><button type="button" class="ink-button primary" @click="view.stage = 'plan'">Go to Plan</button></p>
-    </div>
+    <EmptySheet v-if="empty" />
+    <p v-if="drop.over.value" class="drop" role="status">Drop the drawing: walls are proposed from it</p>
     <SheetNotice v-if="view.stage === 'air'" />
     <SplitBar v-if="other" :width="viewport.width.value" />
     <ToolStrip :draw="draw" @fit="fitAll" @zoom="viewport.zoomBy" />
@@ -206,10 +209,16 @@ onMounted(() => void library.load())
 </template>
 
 <style scoped>
-.empty {
+.drop {
   position: absolute;
-  inset: 34% 18% auto;
-  text-align: center;
+  inset: 12px;
+  margin: 0;
+  display: grid;
+  place-items: center;
+  border: 2px dashed var(--heather);
+  background: color-mix(in srgb, var(--paper) 82%, transparent);
+  pointer-events: none;
+  z-index: 4;
 }
 .sheet {
   container: sheet / size;

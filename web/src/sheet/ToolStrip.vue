@@ -6,8 +6,9 @@ import Glyph from '@/ink/Glyph.vue'
 import { useMake } from '@/job/make'
 import { useJob } from '@/job/useJob'
 import { useSelection } from '@/job/useSelection'
+import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
-import { useTools } from '@/sheet/tools'
+import { useTools, type Tool } from '@/sheet/tools'
 import { uploadDrawing } from '@/sheet/upload'
 import { useImport } from '@/job/useImport'
 import type { useDrawing } from '@/sheet/useDrawing'
@@ -16,6 +17,7 @@ const props = defineProps<{ draw: ReturnType<typeof useDrawing> }>()
 const emit = defineEmits<{ fit: []; zoom: [factor: number] }>()
 const job = useJob()
 const view = useView()
+const library = useLibrary()
 const selection = useSelection()
 const { tools, named } = useTools()
 const { note: said, typed, draft, thickness, choices, choice } = props.draw
@@ -23,6 +25,17 @@ const importing = useImport()
 const make = useMake()
 
 const here = computed(() => tools.value.filter((tool) => tool.stages.includes(view.stage)))
+/** The stage's tools under words: those that look first, then by the stage that what they make belongs to. */
+const groups = computed(() => {
+  const found = new Map<string, Tool[]>()
+  for (const tool of here.value) {
+    const home = tool.kind ? library.about(tool.kind).stage : null
+    const name = tool.kind ? (library.stages.find((s) => s.id === home)?.name ?? '') : tool.changes ? 'Change' : 'Look'
+    found.set(name, [...(found.get(name) ?? []), tool])
+  }
+  return [...found].map(([name, tools]) => ({ name, tools }))
+})
+const keyOf = (key: string): string => (key === 'Escape' ? 'Esc' : key.toUpperCase())
 const hint = computed(() => (view.tool === 'select' ? '' : named(view.tool).hint))
 const { busy: uploading, guarded } = useGuarded(said)
 
@@ -50,64 +63,64 @@ async function upload(event: Event): Promise<void> {
 
 <template>
   <div class="strip" @click.stop @pointerdown.stop @dblclick.stop>
-    <div class="tools" :class="{ two: here.length > 16 }" role="toolbar" aria-label="Tools">
-      <button
-        v-for="tool in here"
-        :key="tool.name"
-        type="button"
-        class="tool"
-        :class="{ on: view.tool === tool.name }"
-        :aria-pressed="view.tool === tool.name"
-        :title="`${tool.label}${tool.key ? ` (${tool.key === 'Escape' ? 'Esc' : tool.key.toUpperCase()})` : ''}: ${tool.hint}`"
-        :aria-label="tool.label"
-        @click="view.tool = tool.name"
-      >
-        <Glyph :name="tool.sign" />
-      </button>
-      <label
-        v-if="view.stage === 'plan'"
-        class="tool file"
-        :class="{ busy: uploading }"
-        title="Add a drawing: PNG, JPEG or a page of a PDF"
-      >
-        <input
-          type="file"
-          accept="image/png,image/jpeg,application/pdf"
-          aria-label="Add a drawing"
-          :disabled="uploading"
-          @change="upload"
-        /><span class="pi pi-image" aria-hidden="true" />
-      </label>
-      <label
-        v-if="view.stage === 'plan'"
-        class="tool file"
-        :class="{ busy: importing.sending }"
-        title="Import a drawing: DXF, IFC, PDF, SVG, GeoJSON or a picture; walls are proposed from it"
-      >
-        <input
-          type="file"
-          accept=".dxf,.ifc,.pdf,.svg,.geojson,.json,image/png,image/jpeg"
-          aria-label="Import a drawing"
-          :disabled="importing.sending"
-          @change="importFile"
-        /><Glyph name="import" />
-      </label>
-      <span class="gap" />
-      <button type="button" class="tool" title="Zoom in (+)" aria-label="Zoom in" @click="emit('zoom', 1.3)">
-        <span class="pi pi-plus" aria-hidden="true" />
-      </button>
-      <button type="button" class="tool" title="Zoom out (-)" aria-label="Zoom out" @click="emit('zoom', 1 / 1.3)">
-        <span class="pi pi-minus" aria-hidden="true" />
-      </button>
-      <button
-        type="button"
-        class="tool"
-        title="Show the whole sheet (Shift+0)"
-        aria-label="Show the whole sheet"
-        @click="emit('fit')"
-      >
-        <span class="pi pi-arrows-alt" aria-hidden="true" />
-      </button>
+    <div class="tools" role="toolbar" aria-label="Tools" aria-orientation="vertical">
+      <div v-for="group in groups" :key="group.name" class="group" role="group" :aria-label="group.name">
+        <span class="word" aria-hidden="true">{{ group.name }}</span>
+        <button
+          v-for="tool in group.tools"
+          :key="tool.name"
+          type="button"
+          class="tool"
+          :class="{ on: view.tool === tool.name }"
+          :aria-pressed="view.tool === tool.name"
+          :aria-label="tool.label"
+          :aria-keyshortcuts="tool.key ?? undefined"
+          @click="view.tool = tool.name"
+        >
+          <Glyph :name="tool.sign" />
+          <span class="tip" aria-hidden="true"
+            >{{ tool.label }} <kbd v-if="tool.key">{{ keyOf(tool.key) }}</kbd></span
+          >
+        </button>
+      </div>
+      <div v-if="view.stage === 'plan'" class="group" role="group" aria-label="Drawing">
+        <span class="word" aria-hidden="true">Drawing</span>
+        <label class="tool file" :class="{ busy: uploading }">
+          <input
+            type="file"
+            accept="image/png,image/jpeg,application/pdf"
+            aria-label="Add a drawing"
+            :disabled="uploading"
+            @change="upload"
+          /><span class="pi pi-image" aria-hidden="true" />
+          <span class="tip" aria-hidden="true">Picture under the sheet: PNG, JPEG, PDF</span>
+        </label>
+        <label class="tool file" :class="{ busy: importing.sending }">
+          <input
+            type="file"
+            accept=".dxf,.ifc,.pdf,.svg,.geojson,.json,image/png,image/jpeg"
+            aria-label="Import a drawing"
+            :disabled="importing.sending"
+            @change="importFile"
+          /><Glyph name="import" />
+          <span class="tip" aria-hidden="true">Import a drawing: walls are proposed from it</span>
+        </label>
+      </div>
+      <div class="group" role="group" aria-label="View">
+        <span class="word" aria-hidden="true">View</span>
+        <button type="button" class="tool" aria-label="Zoom in" @click="emit('zoom', 1.3)">
+          <span class="pi pi-plus" aria-hidden="true" />
+          <span class="tip" aria-hidden="true">Zoom in <kbd>+</kbd></span>
+        </button>
+        <button type="button" class="tool" aria-label="Zoom out" @click="emit('zoom', 1 / 1.3)">
+          <span class="pi pi-minus" aria-hidden="true" />
+          <span class="tip" aria-hidden="true">Zoom out <kbd>−</kbd></span>
+        </button>
+        <button type="button" class="tool" aria-label="Show the whole sheet" @click="emit('fit')">
+          <span class="pi pi-arrows-alt" aria-hidden="true" />
+          <span class="tip" aria-hidden="true">Show the whole storey <kbd>Shift 0</kbd></span>
+        </button>
+      </div>
     </div>
     <div v-if="hint || said || uploading" class="say">
       <span v-if="uploading" role="status">Reading the drawing…</span>
@@ -154,33 +167,70 @@ async function upload(event: Event): Promise<void> {
 }
 .tools {
   pointer-events: auto;
-  display: flex;
-  flex-direction: column;
+  width: 64px;
   background: var(--paper-raised);
   border: 1px solid var(--rule);
   border-radius: 2px;
 }
-.tools.two {
+.group {
   display: grid;
   grid-template-columns: 1fr 1fr;
+  border-bottom: 1px solid var(--rule);
 }
-.tools.two .gap {
-  display: none;
+.group:last-child {
+  border-bottom: 0;
 }
-@container sheet (max-height: 430px) {
+.word {
+  grid-column: 1 / -1;
+  padding: 2px 5px 0;
+  font-size: 0.72rem;
+  line-height: 1.2;
+  color: var(--ink-quiet);
+}
+@container sheet (max-height: 520px) {
   .tools {
-    display: grid;
-    grid-template-columns: 1fr 1fr;
+    width: 126px;
   }
-  .tools.two {
-    grid-template-columns: 1fr 1fr 1fr;
+  .group {
+    grid-template-columns: repeat(4, 1fr);
   }
-  .gap {
-    display: none;
+}
+@container sheet (max-height: 300px) {
+  .tools {
+    width: 250px;
   }
+  .group {
+    display: inline-grid;
+    border-bottom: 0;
+  }
+}
+.tip {
+  display: none;
+  position: absolute;
+  left: 100%;
+  top: 2px;
+  margin-left: 4px;
+  z-index: 3;
+  padding: 1px 8px;
+  white-space: nowrap;
+  background: var(--ink);
+  color: var(--paper);
+  font-size: 0.86rem;
+  pointer-events: none;
+}
+.tip kbd {
+  border-color: currentcolor;
+  background: none;
+  color: inherit;
+}
+.tool:hover .tip,
+.tool:focus-visible .tip,
+.file:focus-within .tip {
+  display: block;
 }
 .tool {
-  width: 30px;
+  position: relative;
+  width: 31px;
   height: 28px;
   border: 0;
   background: none;
@@ -200,13 +250,6 @@ async function upload(event: Event): Promise<void> {
 }
 .tool .pi {
   font-size: 0.8rem;
-}
-.gap {
-  height: 1px;
-  background: var(--rule);
-}
-.file {
-  position: relative;
 }
 .file input {
   position: absolute;

@@ -56,7 +56,7 @@ describe('placeOf', () => {
 
 describe('bounds', () => {
   it('goes round everything drawn', () => expect(bounds(drawn(all))).toEqual({ x0: 0, y0: 0, x1: 4, y1: 2 }))
-  it('is a square of paper when nothing is', () => expect(bounds([])).toEqual({ x0: 0, y0: 0, x1: 10, y1: 10 }))
+  it('is 40 m of paper when nothing is', () => expect(bounds([])).toEqual({ x0: 0, y0: 0, x1: 40, y1: 25 }))
   it('shows a picture that has no scale yet', () => {
     const underlay = make('underlay', { ...on, attachment_id: rack.id, width_px: 700, height_px: 500 })
     expect(bounds(drawn([underlay]))).toEqual({ x0: 0, y0: 0, x1: 14, y1: 10 })

@@ -42,9 +42,9 @@ export function centre(outline: readonly XY[]): XY {
   return { x_m: outline.reduce((s, p) => s + p.x_m, 0) / n, y_m: outline.reduce((s, p) => s + p.y_m, 0) / n }
 }
 
-/** The box round some places; a 10 m square when there are none. */
+/** The box round some places; 40 m of empty sheet when there are none: a house, or the wing of a school. */
 export function bounds(points: readonly XY[]): { x0: number; y0: number; x1: number; y1: number } {
-  if (!points.length) return { x0: 0, y0: 0, x1: 10, y1: 10 }
+  if (!points.length) return { x0: 0, y0: 0, x1: 40, y1: 25 }
   const xs = points.map((p) => p.x_m)
   const ys = points.map((p) => p.y_m)
   return { x0: Math.min(...xs), y0: Math.min(...ys), x1: Math.max(...xs), y1: Math.max(...ys) }

@@ -14,6 +14,8 @@ export interface Tool extends Omit<KindTool, 'gives' | 'when' | 'only' | 'asks' 
   readonly named?: boolean
   readonly gives?: KindTool['gives']
   readonly when?: KindTool['when']
+  /** It changes what is there; one without a kind and without this only looks. */
+  readonly changes?: true
   /** How many presses it takes before it does something by itself; none: until Enter. */
   readonly chain?: 'open' | 'two' | 'three' | 'four'
 }
@@ -40,13 +42,21 @@ const OWN: readonly Tool[] = [
     asks: 'build_up',
     only: 'wall',
   },
-  { name: 'split', label: 'Split', hint: 'Press a wall where it is to become two.', stages: ['plan'], sign: 'split' },
+  {
+    name: 'split',
+    label: 'Split',
+    hint: 'Press a wall where it is to become two.',
+    stages: ['plan'],
+    sign: 'split',
+    changes: true,
+  },
   {
     name: 'align-storey',
     label: 'Align storeys',
     hint: 'Press two places here, then the same two on the other storey.',
     stages: ['plan'],
     sign: 'align',
+    changes: true,
     chain: 'four',
   },
   {
@@ -55,6 +65,7 @@ const OWN: readonly Tool[] = [
     hint: 'Press both ends of a length you know, then type it.',
     stages: ['plan'],
     sign: 'scale',
+    changes: true,
     chain: 'two',
   },
   {

@@ -49,6 +49,11 @@ export function useViewport(host: Ref<HTMLElement | null>, drawing: () => boolea
     }
     fitted.value = true
   }
+  /** Whether a place is in sight. */
+  function shows(at: XY): boolean {
+    const [x, y] = [view.value.x + at.x_m * view.value.k, view.value.y + at.y_m * view.value.k]
+    return x >= 0 && y >= 0 && x <= width.value && y <= height.value
+  }
   function reveal(at: XY): void {
     const x = view.value.x + at.x_m * view.value.k
     const y = view.value.y + at.y_m * view.value.k
@@ -75,5 +80,5 @@ export function useViewport(host: Ref<HTMLElement | null>, drawing: () => boolea
   useEventListener('keyup', (event) => {
     if (event.code === 'Space') space.value = false
   })
-  return { fitted, view, width, height, panning, show, fitTo, reveal, zoomBy }
+  return { fitted, view, width, height, panning, show, shows, fitTo, reveal, zoomBy }
 }

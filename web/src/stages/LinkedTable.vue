@@ -30,10 +30,15 @@ function shown(cell: Cell | undefined): string {
   return cell.value === undefined ? (cell.text ?? '') : units.quantity(cell.value, cell.unit ?? '', cell.digits)
 }
 function rowClass(row: Row): string {
-  return row.selects && row.selects === selection.selected ? 'chosen' : ''
+  return row.selects && selection.isChosen(row.selects) ? 'chosen' : ''
 }
-function press(event: { data: Row }): void {
-  if (event.data.selects) selection.select(event.data.selects)
+/** Ctrl or Shift and a press: one more of many, which the margin then sets at once. */
+function press(event: { data: Row; originalEvent: Event }): void {
+  const id = event.data.selects
+  const by = event.originalEvent
+  if (!id) return
+  if (by instanceof MouseEvent && (by.ctrlKey || by.metaKey || by.shiftKey)) selection.addToMany(id)
+  else selection.select(id)
 }
 </script>
 
@@ -47,6 +52,11 @@ function press(event: { data: Row }): void {
     scrollable
     scroll-height="flex"
     removable-sort
+    resizable-columns
+    column-resize-mode="expand"
+    reorderable-columns
+    state-storage="local"
+    :state-key="`heathrise.table.${table.name}`"
     :row-class="rowClass"
     :row-hover="true"
     :aria-label="table.name"

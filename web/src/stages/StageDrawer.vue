@@ -10,6 +10,7 @@ import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
 import InkTabList from '@/ink/InkTabList.vue'
 import { tabValue } from '@/ink/tabs'
+import DrawerEdge from '@/stages/DrawerEdge.vue'
 import StageActions from '@/stages/StageActions.vue'
 import { tableReader } from '@/stages/tables'
 import { useStages } from '@/stages/useStages'
@@ -63,7 +64,7 @@ const tabs = computed(() => [
 watch(
   () => view.panel,
   (name) => {
-    if (panels.value.some((p) => p.name === name)) chosen.value = name ?? ''
+    if ([...panels.value, ...tables.value].some((p) => p.name === name)) chosen.value = name ?? ''
     view.panel = null
   },
 )
@@ -82,6 +83,7 @@ function pick(name: string): void {
 
 <template>
   <section :aria-label="`${stage?.name ?? ''}: tables and actions`">
+    <DrawerEdge v-if="open" />
     <Tabs class="drawer" :class="{ open }" :value="open && now ? tabValue(now) : ''">
       <header>
         <InkTabList v-if="tabs.length" :tabs="tabs" label="Tables" @press="pick" />
@@ -100,6 +102,7 @@ function pick(name: string): void {
 
 <style scoped>
 section {
+  position: relative;
   min-height: 0;
   min-width: 0;
   display: grid;

@@ -102,6 +102,10 @@ class Tables:
         table.rows = fresh
         table.stamps = {key: table.stamps[key] for key in fresh}
 
+    def rows(self, name: str) -> list[Any]:
+        """Return the rows of a table as they were taken last."""
+        return list(self._tables[name].rows.values())
+
     def since(self, revision: int | None, names: Iterable[str]) -> dict[str, TableChange[Any]]:
         """Return what changed after a revision, None for all there is; tables without change are left out."""
         found: dict[str, TableChange[Any]] = {}

@@ -1,7 +1,7 @@
 """Remedies tried on the job before they are offered: what each cures, and what it would bring."""
 
 from heathrise.core.deriving import Memo
-from heathrise.core.edit import EditError, apply
+from heathrise.core.edit import EditError, Operation, apply
 from heathrise.core.findings.slices import SLICES
 from heathrise.core.findings.verdicts import judged
 from heathrise.core.findings.whatif import Turned, turned
@@ -47,3 +47,48 @@ def _try(memo: Memo, finding: Finding, fix: Fix, known: set[str]) -> Tried:
     brings = (one for one in then if one.severity == "fault" and one.key not in known)
     cures = all(one.key != finding.key for one in then)
     return Tried(label=fix.label, cures=cures, brings=tuple(map(turned, brings)))
+
+
+class Mended(Noun):
+    """What mends all findings of a rule that can be mended by one press each: as one edit."""
+
+    operations: tuple[Operation, ...]
+    mended: int
+    left: int
+    brings: tuple[Turned, ...] = ()
+
+
+def mended_all(memo: Memo, rule_id: str) -> Mended:
+    """Return the first remedies of all findings of a rule, each worked out on the job as the last one left it.
+
+    A remedy that does not cure, or is refused, is left to a person.
+    """
+    before = judged(memo.look)
+    known = {one.key for one in before}
+    job: Job = memo.source
+    operations: list[Operation] = []
+    given_up: set[str] = set()
+    mended, said = 0, before
+    while (one := _first(said, rule_id, given_up)) is not None:
+        try:
+            after = apply(job, one.fixes[0].operations).job
+        except EditError:
+            given_up.add(one.key)
+            continue
+        with memo.tried(after, changed_keys(memo.source, after, SLICES)) as look:
+            then = judged(look)
+        if any(other.key == one.key for other in then):
+            given_up.add(one.key)
+            continue
+        job, said, mended = after, then, mended + 1
+        operations += one.fixes[0].operations
+    left = sum(one.rule == rule_id and one.accepted is None for one in said)
+    brings = (one for one in said if one.severity == "fault" and one.key not in known)
+    return Mended(operations=tuple(operations), mended=mended, left=left, brings=tuple(map(turned, brings)))
+
+
+def _first(said: tuple[Finding, ...], rule_id: str, besides: set[str]) -> Finding | None:
+    return next(
+        (f for f in said if f.rule == rule_id and f.fixes and f.accepted is None and f.key not in besides),
+        None,
+    )

@@ -216,7 +216,8 @@ class Space(ElementBase):
     """A room, stair, yard: an outline with a need. `building` names the house it belongs to.
 
     `profile` is the share of its people that is there by hour; None takes the one usual for the
-    kind of site and space. `contents` says what stands in it and costs the air something a metre.
+    kind of site and space. `proposed` is what need, people and hours were proposed from its name: while it
+    still has these nobody has said so. `contents` says what stands in it and costs the air something a metre.
     """
 
     SHELVES = {"need": "needs", "profile": "profiles", "slab_build_up": "build_ups", "contents": "contents"}
@@ -265,6 +266,7 @@ class Space(ElementBase):
     no_go: Annotated[str, StringConstraints(max_length=200)] = ""
     people: int = Field(0, ge=0, le=10_000)
     profile: Code | None = None
+    proposed: Annotated[str, StringConstraints(max_length=120)] = ""
     contents: Code = "bare"
 
 

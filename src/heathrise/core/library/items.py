@@ -241,6 +241,19 @@ class RuleInfo(Noun):
     source: str
 
 
+class SpaceWords(Noun):
+    """What spaces of some names or kinds are for: their need, the floor one person takes (0: nobody stays), hours."""
+
+    words: tuple[str, ...]
+    kinds: tuple[str, ...] = ()
+    homes: bool = False
+    least_m2: float = 0
+    need: str
+    m2_per_person: float
+    profile: str | None = None
+    source: str
+
+
 class Profile(Noun):
     """The share of a space's people that is there, by hour of the day, 24 values from midnight."""
 

@@ -15,7 +15,7 @@ from pydantic import TypeAdapter
 
 from heathrise.core.library import items
 from heathrise.core.library.equipment import EquipmentModel
-from heathrise.core.library.shown import Stage, StageTable
+from heathrise.core.library.shown import NextStepInfo, Stage, StageTable
 from heathrise.core.sums import Noun
 
 T = TypeVar("T", bound=Noun)
@@ -67,9 +67,11 @@ class Library(Noun):
     patterns: dict[str, tuple[tuple[float, float], ...]]
     limits: dict[str, items.Limit]
     stages: dict[str, Stage]
+    next_steps: dict[str, NextStepInfo]
     tables: dict[str, StageTable]
     rules: dict[str, items.RuleInfo]
     profiles: dict[str, items.Profile]
+    space_words: dict[str, items.SpaceWords]
     device_kinds: dict[str, items.DeviceKind]
     questions: dict[str, items.Question]
     drops: dict[str, items.Drop]
@@ -205,9 +207,11 @@ def library() -> Library:
         patterns=_patterns(),
         limits=_limits(),
         stages=_shelf("stage", Stage, _tables("stages.toml")),
+        next_steps=_shelf("step", NextStepInfo, _tables("next.toml")),
         tables=_shelf("table", StageTable, _tables("tables.toml")),
         rules=_shelf("rule", items.RuleInfo, _tables("rules.toml")),
         profiles=_shelf("profile", items.Profile, _tables("profiles.toml")),
+        space_words=_shelf("words of spaces", items.SpaceWords, _tables("space_words.toml")),
         device_kinds=_device_kinds(),
         questions=_shelf("question", items.Question, _tables("questions.toml")),
         drops=_shelf("forgotten drop", items.Drop, _tables("drops.toml")),

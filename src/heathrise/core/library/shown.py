@@ -60,3 +60,12 @@ class StageTable(Noun):
     selects: str | tuple[str, ...] | None = None
     only: Only | None = None
     columns: tuple[TableColumn, ...]
+
+
+class NextStepInfo(Noun):
+    """A step of the work, and where it is done."""
+
+    text: str
+    stage: str
+    tool: str | None = None
+    panel: str | None = None

@@ -199,7 +199,11 @@ def scored(look: Look, space_id: str) -> SpaceScore | None:
         return None
     over = air_view(look, storey_id, band)
     disturbed = disturbing(look, storey_id, band)[inside]
-    return score(space_id, storey_id, need, over, inside, judging(job_of(look).practice), disturbed)
+    by = judging(job_of(look).practice)
+    # Plant rooms, and rooms behind lead or metal, are not asked for a second signal.
+    if space_id in here.building.shielded or field_of(look, space_id, "space_kind") == "plant":
+        by = replace(by, second=False, dark=True)
+    return score(space_id, storey_id, need, over, inside, by, disturbed)
 
 
 @derived

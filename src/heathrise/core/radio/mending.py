@@ -12,7 +12,6 @@ from numpy.typing import NDArray
 
 from heathrise.core.edit import Put
 from heathrise.core.job import AccessPoint, Job
-from heathrise.core.job.job import numbered
 from heathrise.core.library import limit
 from heathrise.core.radio.air import assess_air
 from heathrise.core.radio.candidates import Spot
@@ -57,11 +56,17 @@ def mends(job: Job, scene: Scene, model: str) -> tuple[Mend, ...]:
     for change in _promising(job, scene, model):
         kept = tuple(p for p in job.of(AccessPoint) if change.moved is None or p.id != change.moved.id)
         met = sum(
-            score.holds for score in assess_air(with_points(job, numbered((*kept, change.point)))).scores
+            score.holds for score in assess_air(with_points(job, (*kept, _last(job, change.point)))).scores
         )
         if met > before:
             found.append(_mend(change, before, met, len(scores)))
     return tuple(sorted(found, key=lambda mend: (-mend.met, mend.cost)))
+
+
+def _last(job: Job, point: AccessPoint) -> AccessPoint:
+    """Return a point as an edit would put it: a new one after all others."""
+    last = max((element.order for element in job.elements), default=0)
+    return point if point.order else point.model_copy(update={"order": last + 1})
 
 
 def _mend(change: Change, before: int, met: int, spaces: int) -> Mend:

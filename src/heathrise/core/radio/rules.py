@@ -135,7 +135,7 @@ def no_second_signal(score: SpaceScore, job: Job) -> Iterator[Observation]:
     if job.practice.second_signal == "ignored":
         return
     need = library().needs[score.need]
-    if need.second_dbm is None or score.second_share >= limit("air.pass_share"):
+    if score.dark or need.second_dbm is None or score.second_share >= limit("air.pass_share"):
         return
     # Alone it has no second point to have; that is said of the first signal.
     alone = score.worst_second_dbm <= NOTHING_DBM

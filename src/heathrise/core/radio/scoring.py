@@ -35,6 +35,7 @@ class SpaceScore(Noun):
     share: float
     best_share: float
     second_share: float
+    dark: bool
     sinr_share: float
     chance: float
     pass_chance: float
@@ -62,10 +63,13 @@ def cells_of(building: Building, grid: Grid, storey_id: str) -> dict[str, Ints]:
 
 @dataclass(frozen=True)
 class Judging:
-    """How the house practice judges: on which way, and whether a second signal must be there."""
+    """How the house practice judges: on which way, and whether a second signal must be there; a space that is
+    meant to be dark is not asked for one.
+    """
 
     way: LinkDirection
     second: bool
+    dark: bool = False
 
 
 def judging(practice: Practice) -> Judging:
@@ -113,6 +117,7 @@ def score(
         area_m2=round(len(inside) * grid.cell_m**2, 1),
         share=round(share, 4),
         best_share=round(float(loud_ok.mean()), 4),
+        dark=by.dark,
         second_share=round(float(second_ok.mean()), 4),
         sinr_share=round(float(clear_ok.mean()), 4),
         pass_chance=round(float(ndtr((edge_dbm - need.best_dbm) / off_db)), 4),

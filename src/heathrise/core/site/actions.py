@@ -65,6 +65,12 @@ class FindSpaces(Noun):
     storey_id: Id
 
 
+class ProposeNeeds(Noun):
+    """Give every space of the job nobody spoke of the need, people and hours its name tells of."""
+
+    do: Literal["propose-needs"] = "propose-needs"
+
+
 class CloseGaps(Noun):
     """Carry walls that stop short to what they should meet."""
 
@@ -139,6 +145,7 @@ Action = Annotated[
     | OffsetWalls
     | CurveWall
     | FindSpaces
+    | ProposeNeeds
     | CloseGaps
     | CopyStorey
     | MoveAll

@@ -229,6 +229,24 @@ class Building:
         }
 
     @cached_property
+    def shielded(self) -> frozenset[str]:
+        """Spaces that are meant to be dark: most of their outline is a wall of metal or lead."""
+        found = set()
+        heavy = limit("plan.shielding_db")
+        for storey in self.storeys:
+            walls = [
+                line
+                for line, code in self.wall_lines(storey.id)
+                if code is not None and self.job.build_ups[code].losses_db[0] >= heavy
+            ]
+            near = shapely.union_all([wall.buffer(JOIN_M) for wall in walls]) if walls else None
+            for space in self.spaces[storey.id] if near is not None else ():
+                rim = self.polygons[space.id].exterior
+                if rim.intersection(near).length >= limit("plan.shielded_share") * rim.length:
+                    found.add(space.id)
+        return frozenset(found)
+
+    @cached_property
     def houses(self) -> dict[str, BaseGeometry]:
         """Indoor area by the name of the house, over all storeys."""
         rooms: dict[str, list[BaseGeometry]] = {}

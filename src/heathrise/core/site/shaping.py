@@ -42,6 +42,7 @@ from heathrise.core.site.actions import (
 )
 from heathrise.core.site.align import alignment, moved
 from heathrise.core.site.building import polygon
+from heathrise.core.site.guessing import propose_needs
 from heathrise.core.site.loops import gaps, loops, outline, segments_of
 from heathrise.core.site.movement import along, arc_points, centre_of, moved_element, points_of, storey_of
 
@@ -73,6 +74,7 @@ class _Shaper:
             "offset": self.offset,
             "curve": self.curve,
             "find-spaces": self.find_spaces,
+            "propose-needs": lambda _: propose_needs(self.job),
             "close-gaps": self.close_gaps,
             "copy-storey": self.copy_storey,
             "move": self.move,

@@ -5,14 +5,21 @@ from datetime import UTC, datetime
 from heathrise.core.edit import Put, apply
 from heathrise.core.findings.assess import Assessment, assessment, settings, table
 from heathrise.core.findings.tables import AssessmentChange, change_of
-from heathrise.core.findings.trying import Tried, tried
+from heathrise.core.findings.trying import Tried, mended_all, tried
 from heathrise.core.findings.whatif import what_if
 from heathrise.core.library import UnknownItem
 from heathrise.core.sums import Noun
 from heathrise.exchange.questions import questions_pdf, questions_text
 from heathrise.exchange.tables import kit_csv
 from heathrise.work.answers.registry import Answer, answers, in_json, named_file
-from heathrise.work.asking import AssessmentAsked, FindingAsked, Nothing, PracticeAsked, QuestionsAsked
+from heathrise.work.asking import (
+    AssessmentAsked,
+    FindingAsked,
+    Nothing,
+    PracticeAsked,
+    QuestionsAsked,
+    RuleAsked,
+)
 from heathrise.work.open_job import OpenJob
 
 
@@ -62,6 +69,13 @@ def try_remedies(opened: OpenJob, asked: FindingAsked) -> Answer:
     """Say what each remedy of a finding cures, and what it would bring."""
     memo = opened.memo()
     return in_json(TriedAnswer(remedies=tried(memo, asked.key)), memo.revision)
+
+
+@answers("findings.mend", RuleAsked)
+def mend_all(opened: OpenJob, asked: RuleAsked) -> Answer:
+    """Work out what mends all findings of a rule as one edit."""
+    memo = opened.memo()
+    return in_json(mended_all(memo, asked.rule), memo.revision)
 
 
 @answers("export.kit", Nothing)
