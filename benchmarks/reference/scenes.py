@@ -296,7 +296,7 @@ def ring(p: Plan) -> None:
 
 
 def cottage(p: Plan) -> None:
-    """A brick house of two storeys: stud rooms, a floor of boards, an open stair."""
+    """A brick house of two storeys: stud rooms, a concrete floor, an open stair."""
     for s in (0, 1):
         p.box("ref-brick-215", 0, 0, 10, 8, storey=s)
         p.wall("ref-stud", (0, 4.4), (7, 4.4), (1.2, 0.8, "ref-door"), (5.4, 0.8, "open"), storey=s)

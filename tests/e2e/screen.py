@@ -37,6 +37,16 @@ def ledger(page: Page, key: str) -> str:
     return page.locator(f'.ledger [data-key="{key}"] .mono').inner_text()
 
 
+def notes(page: Page, rule: str) -> Locator:
+    """The findings of a rule: where they are several, their entry is opened first."""
+    entry = page.locator(f'[data-rule="{rule}"]').first
+    expect(entry).to_be_visible()
+    group = page.locator(f'.group[data-rule="{rule}"]:not(.opened)')
+    for number in range(group.count() - 1, -1, -1):
+        group.nth(number).get_by_role("button", name="Open", exact=True).click()
+    return page.locator(f'.note[data-rule="{rule}"]')
+
+
 def painted(page: Page) -> int:
     """How often the terrain was painted."""
     return int(page.locator("canvas.terrain").get_attribute("data-painted") or 0)

@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 
 from heathrise.core.job import AccessPoint, Link
 from heathrise.store.jobs import load_job
-from tests.e2e.screen import Paper, computed, ledger, open_job, painted, stage, thing
+from tests.e2e.screen import Paper, computed, ledger, notes, open_job, painted, stage, thing
 
 pytestmark = pytest.mark.e2e
 
@@ -82,8 +82,8 @@ def test_findings_lead_to_their_place_and_their_fixes_mend(page: Page, fresh, ke
         ("7", "network.overlaps-outside", "Renumber to"),
     ):
         stage(page, key)
-        notes = page.locator(f'.note[data-rule="{rule}"]')
-        key_of = notes.first.get_attribute("data-key")
+        found = notes(page, rule)
+        key_of = found.first.get_attribute("data-key")
         note = page.locator(f'.note[data-key="{key_of}"]')
         note.locator(".subject").click()
         expect(page.locator(".card")).to_be_visible()
@@ -110,7 +110,7 @@ def test_the_next_finding_comes_by_key_and_points_at_its_place(page: Page, fresh
 def test_a_finding_is_accepted_with_a_reason_and_taken_back(page: Page, fresh):
     open_job(page, fresh)
     stage(page, "4")
-    note = page.locator('.note[data-rule="links.earths-joined"]')
+    note = notes(page, "links.earths-joined")
     note.get_by_text("Why").click()
     note.get_by_role("button", name="Accept with a reason").click()
     note.get_by_label("Reason").fill("Fibre is ordered for spring.")

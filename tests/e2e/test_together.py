@@ -271,6 +271,7 @@ def test_a_job_goes_to_the_bin_and_comes_back_from_the_list(page: Page, kept, st
     with kept.transaction() as session:
         create_job(session, Job(name="Short lived"))
     page.goto("/")
+    page.get_by_role("button", name="More of Short lived").click()
     page.get_by_role("button", name="Put Short lived in the bin").click()
     bin_ = page.get_by_role("region", name="Bin")
     expect(bin_.get_by_role("row", name="Short lived")).to_be_visible()
@@ -278,6 +279,7 @@ def test_a_job_goes_to_the_bin_and_comes_back_from_the_list(page: Page, kept, st
     expect(page.get_by_role("link", name="Short lived", exact=True)).to_be_hidden()
     bin_.get_by_role("button", name="Put back Short lived").click()
     expect(page.get_by_role("link", name="Short lived", exact=True)).to_be_visible()
+    page.get_by_role("button", name="More of Short lived").click()
     page.get_by_role("button", name="Put Short lived in the bin").click()
     bin_.get_by_role("button", name="Forget Short lived").click()
     bin_.get_by_role("button", name="Forget for good").click()

@@ -153,6 +153,9 @@ def _insert(entity: Insert, drawing: Drawing, document: Document, depth: int) ->
         _door(entity, drawing, list(block))
         return
     for child in _children(entity):
+        # What lies on layer 0 of a block takes the layer the block is put on.
+        if child.dxf.get("layer", "0") == "0":
+            child.dxf.layer = entity.dxf.layer
         _take(child, drawing, document, depth + 1)
 
 

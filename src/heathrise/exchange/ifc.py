@@ -46,6 +46,10 @@ class _Level:
     slab: str | None = None
 
 
+# The last line of every exchange file. Source: ISO 10303-21, 5.3.
+_END = b"END-ISO-10303-21"
+
+
 def read_ifc(body: bytes, new_id: NewId, progress: Progress = quiet) -> Proposal:
     """Return the building of an IFC file, plan coordinates from its corner, y down.
 
@@ -55,6 +59,10 @@ def read_ifc(body: bytes, new_id: NewId, progress: Progress = quiet) -> Proposal
         If it is no IFC file.
     """
     progress(0.05, "opening the model")
+    if body.lstrip()[:9] == b"ISO-10303" and _END not in body[-4096:]:
+        raise Unreadable(
+            "the model is cut short: its last line is missing. Send it again, or export it once more."
+        )
     try:
         model = ifcopenshell.file.from_string(body.decode("utf-8", "replace"))
         has_project = bool(model.by_type("IfcProject"))

@@ -84,7 +84,8 @@ def read_file(
         drawing = read_vector_pdf(body, asked.page, progress)
         if len(drawing.lines) < FEWEST_LINES:
             return _picture(body, asked, new_id, label, progress)
-        return _drawing(kind, drawing, asked, new_id, label, progress)
+        found = _drawing(kind, drawing, asked, new_id, label, progress)
+        return ReadFile(reading=found.reading.model_copy(update={"pages": drawing.pages}))
     readers = {"dxf": read_dxf, "svg": read_svg, "geojson": read_geojson}
     return _drawing(kind, readers[kind](body, progress), asked, new_id, label, progress)
 

@@ -2,7 +2,7 @@
 
 import ctypes
 import re
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 import pypdfium2 as pdfium
 from pypdfium2 import raw
@@ -47,26 +47,43 @@ def _page(document: pdfium.PdfDocument, page: int, progress: Progress) -> Drawin
     if not 1 <= page <= len(document):
         raise Unreadable(f"the PDF has {len(document)} pages; page {page} is not one of them.")
     sheet = document[page - 1]
-    drawing = Drawing(unit="points", layered=False)
-    height = float(sheet.get_height())
+    drawing = Drawing(unit="points", layered=False, pages=len(document))
+    upright = _upright(sheet)
     for number, item in enumerate(sheet.get_objects(filter=[raw.FPDF_PAGEOBJ_PATH], max_depth=8)):
         if number % 500 == 0:
             progress(min(0.6, 0.1 + number / 40_000), f"reading path {number}")
         if len(drawing.lines) > limit("import.entities"):
             raise Unreadable("the page holds more lines than are read at once. Print it without hatches.")
-        _path(item, drawing, height)
-    _words(sheet, drawing, height)
+        _path(item, drawing, upright)
+    _words(sheet, drawing, upright)
     sheet.close()
     return drawing
 
 
-def _path(item: pdfium.PdfObject, drawing: Drawing, height: float) -> None:
+Upright = Callable[[float, float], tuple[float, float]]
+
+
+def _upright(sheet: pdfium.PdfPage) -> Upright:
+    """Return what takes a place of the page, turned as it may be, to where it is seen, y down.
+
+    Source: ISO 32000-1, 7.7.3.3: a page is shown turned clockwise by its Rotate.
+    """
+    left, bottom, right, top = sheet.get_mediabox()
+    return {
+        0: lambda x, y: (x - left, top - y),
+        90: lambda x, y: (y - bottom, x - left),
+        180: lambda x, y: (right - x, y - bottom),
+        270: lambda x, y: (top - y, right - x),
+    }[sheet.get_rotation() % 360]
+
+
+def _path(item: pdfium.PdfObject, drawing: Drawing, upright: Upright) -> None:
     matrix = item.get_matrix()
     layer = _layer(item)
     start = here = (0.0, 0.0)
     for kind, at, close in _segments(item):
         x, y = matrix.on_point(*at)
-        point = (float(x), height - float(y))
+        point = upright(float(x), float(y))
         if kind == raw.FPDF_SEGMENT_MOVETO:
             start = point
         else:
@@ -101,13 +118,13 @@ def _layer(item: pdfium.PdfObject) -> str:
     return f"Lines {width.value:.2f} pt"
 
 
-def _words(sheet: pdfium.PdfPage, drawing: Drawing, height: float) -> None:
+def _words(sheet: pdfium.PdfPage, drawing: Drawing, upright: Upright) -> None:
     page = sheet.get_textpage()
     everything = page.get_text_range()
     for index in range(min(page.count_rects(), 5000)):
         left, bottom, right, top = page.get_rect(index)
         words = page.get_text_bounded(left, bottom, right, top)
-        drawing.text("Words", (left + right) / 2, height - (bottom + top) / 2, words)
+        drawing.text("Words", *upright((left + right) / 2, (bottom + top) / 2), words)
     page.close()
     found = _SCALE.search(everything)
     if found:

@@ -146,5 +146,5 @@ def test_traced_scenes_are_met_within_the_error_that_is_claimed(reference, f_nam
     full = np.concatenate([sender.full_db for sender in found])
     direct = np.concatenate([sender.direct_db for sender in found])
     assert abs(full.mean()) < 2.6
-    assert rmse(full) <= (4.2 if reference.heavy else 1.85)
+    assert rmse(full) <= (4.2 if reference.heavy else 2.05)
     assert rmse(full) < rmse(direct)

@@ -19,6 +19,7 @@ export const useImport = defineStore('import', () => {
   const rejected = shallowRef<ReadonlySet<string>>(new Set())
   const { said: error, guarded } = useGuarded()
   const sending = ref(false)
+  const page = ref(1)
   const shownStorey = ref(0)
   /** A drawing that was dropped on the job list: read as soon as its job is open. */
   const waiting = shallowRef<File | null>(null)
@@ -62,6 +63,7 @@ export const useImport = defineStore('import', () => {
           api.POST('/api/jobs/{job_id}/imports', { params, body: inForm(file, file.name, { page: 1 }) }),
         )
         rejected.value = new Set()
+        page.value = 1
         take_(begun as ImportState)
       } finally {
         sending.value = false
@@ -70,7 +72,8 @@ export const useImport = defineStore('import', () => {
   const ask = (asked: Partial<ImportAsked>) =>
     guarded(async () => {
       const roles = Object.fromEntries((reading.value?.layers ?? []).map((layer) => [layer.name, layer.role]))
-      const body = { roles, page: 1, scale: {}, ...asked } as ImportAsked
+      page.value = asked.page ?? page.value
+      const body = { roles, page: page.value, scale: {}, ...asked } as ImportAsked
       take_((await take(api.PUT('/api/jobs/{job_id}/imports/{import_id}', { ...path(), body }))) as ImportState)
     })
   const accept = () =>
@@ -125,6 +128,7 @@ export const useImport = defineStore('import', () => {
     kept,
     error,
     sending,
+    page,
     waiting,
     send,
     ask,

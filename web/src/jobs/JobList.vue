@@ -177,7 +177,7 @@ onMounted(() => {
         </form>
         <p class="quiet">
           <label class="ink-button"
-            >Start from a drawing<input
+            >From a drawing<input
               type="file"
               class="visually-hidden"
               accept=".dxf,.ifc,.pdf,.svg,.geojson,image/png,image/jpeg"

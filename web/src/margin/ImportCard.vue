@@ -90,6 +90,17 @@ function setScale(): void {
           <option v-for="(s, i) in storeys" :key="i" :value="i">{{ s.label }} · {{ s.elevation_m }} m</option>
         </select>
       </label>
+      <label v-if="reading.pages > 1" class="row"
+        >Page
+        <select
+          class="field"
+          :value="importing.page"
+          aria-label="Page of the file"
+          @change="importing.ask({ page: Number(($event.target as HTMLSelectElement).value) })"
+        >
+          <option v-for="n in reading.pages" :key="n" :value="n">{{ n }} of {{ reading.pages }}</option>
+        </select>
+      </label>
       <details v-if="reading.layers.length" open>
         <summary>Layers</summary>
         <div class="layers">

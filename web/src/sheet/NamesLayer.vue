@@ -7,8 +7,7 @@ import { number } from '@/units/units'
 const props = defineProps<{ k: number; scores: boolean }>()
 /** What a space fails for, where it is not its first signal. */
 function why(score: SpaceScore): string {
-  if (score.holds || score.best_share <= score.share + 0.05) return ''
-  return score.second_share < score.sinr_share ? ' second' : ' noise'
+  return score.holds || score.best_share <= score.share + 0.05 ? '' : ' second'
 }
 const names = useSpaceNames(() => props.k)
 </script>

@@ -66,7 +66,7 @@ def bounced_rays(
     for image in range(len(images.mirror)):
         met = _meetings(scene, transmitter, images, image, end)
         if met is not None:
-            gain = _gain(scene, transmitter, *met, end, band, floor_db)
+            gain = _gain(scene, transmitter, *met, end, band, floor_db, float(images.lost_db[image]))
             found.append(Bounced(*met, counts * gain))
     return tuple(sorted((ray for ray in found if ray.gain > 0), key=lambda ray: -ray.gain))
 
@@ -124,13 +124,15 @@ def _gain(
     end: Place,
     band: int,
     floor_db: float,
+    lost_db: float,
 ) -> float:
     corners = ((transmitter.x_m, transmitter.y_m, transmitter.z_m), *places, end)
     legs = list(pairwise(corners))
     length = sum(math.dist(start, stop) for start, stop in legs)
     walls_db = _walls_db(scene, walls, legs)
     far_db = 20 * math.log10(max(length, 1.0))
-    if walls_db[0] > -floor_db - float(scene.one_metre_db[0]) + scene.offset_db - far_db:
+    most_db = -floor_db - float(scene.one_metre_db[0]) + scene.offset_db - far_db
+    if max(walls_db[0], lost_db) > most_db:
         return 0.0
     areas_db = sum(loss for leg in legs for _, loss in areas_crossed(scene, *leg, band))
     share = 1 + _level_share(scene, transmitter, sum(math.dist(a[:2], b[:2]) for a, b in legs), end, band)

@@ -47,7 +47,8 @@ class Images:
 
     `parent` is -1 for an image of the transmitter itself. `listed` are the walls in the way of rays,
     `way_m` their ends and how near each is to where the rays seem to come from; `offsets` cuts them into spans, for
-    each image first the walls before each piece of its mirror (`imaging.PIECES`), then those beyond each.
+    each image first the walls before each piece of its mirror (`imaging.PIECES`), then those beyond each. `lost_db` is the
+    least its rays have lost in walls when they leave their mirror, at 2.4 GHz.
     """
 
     mirror: Ints
@@ -57,6 +58,7 @@ class Images:
     listed: Ints
     way_m: Floats
     lit: Bools
+    lost_db: Floats
 
 
 @dataclass(frozen=True)
@@ -92,7 +94,7 @@ class _Finder:
         places = np.array(self.places, float).reshape(-1, 2)
         ends, heights = scene.ends_m, scene.heights_m
         in_way = ways(mirror, parent, places, self.source_m, ends, heights, self.low_m, self.high_m)
-        lit = lit_of(
+        lit, lost_db = lit_of(
             mirror,
             parent,
             places,
@@ -108,7 +110,7 @@ class _Finder:
             scene.one_metre_db,
             limit("air.mirror_floor_db"),
         )
-        return _of_lit_pieces(Images(mirror, parent, places, *in_way, lit))
+        return _of_lit_pieces(Images(mirror, parent, places, *in_way, lit, lost_db))
 
     def first(self) -> list[tuple[int, int]]:
         """Return (-1, wall) of the walls the transmitter itself meets most strongly."""
@@ -120,7 +122,7 @@ class _Finder:
         np.maximum.at(gain, walls, -self.scene.walls_and_slabs_db(self.source_m, places)[_SEEN_AT])
         return _most(gain[None], int(limit("air.mirror_walls")), -1)
 
-    def second(self, images: Images) -> list[tuple[int, int]]:
+    def second(self, images: Images, most: int) -> list[tuple[int, int]]:
         """Return (image, wall) of the strongest meetings of the images' rays."""
         scene = self.scene
         gain = reach_of(
@@ -141,7 +143,7 @@ class _Finder:
             scene.back,
             limit("air.mirror_floor_db"),
         )
-        return _most(gain, int(limit("air.mirror_pairs")))
+        return _most(gain, most)
 
     def _places(self) -> tuple[Ints, Floats]:
         scene = self.scene
@@ -171,12 +173,12 @@ def _of_lit_pieces(images: Images) -> Images:
     return replace(images, offsets=offsets, listed=images.listed[kept], way_m=images.way_m[kept])
 
 
-def images_of(scene: Scene, transmitter: Transmitter, at_m: float) -> Images:
+def images_of(scene: Scene, transmitter: Transmitter, at_m: float, most_pairs: int) -> Images:
     """Return the images of a transmitter whose rays matter from its own height to another. [m]"""
     finder = _Finder(scene, transmitter, at_m)
     for image, wall in finder.first():
         finder.add(wall, image)
-    for image, wall in finder.second(finder.images()):
+    for image, wall in finder.second(finder.images(), most_pairs) if most_pairs else ():
         finder.add(wall, image)
     return finder.images()
 
@@ -185,7 +187,9 @@ def images_of(scene: Scene, transmitter: Transmitter, at_m: float) -> Images:
 def kept_images(scene: Scene, transmitter: Transmitter, storey: int) -> Images:
     """Return the images of a transmitter for clients on a storey, kept."""
     floor_m = scene.building.storeys[storey].elevation_m
-    return images_of(scene, transmitter, floor_m + limit("air.client_height_m"))
+    own = storey == own_storey(scene, transmitter)
+    pairs = limit("air.mirror_pairs" if own else "air.mirror_pairs_through_floor")
+    return images_of(scene, transmitter, floor_m + limit("air.client_height_m"), int(pairs))
 
 
 def followed(scene: Scene, transmitter: Transmitter) -> tuple[int, ...]:
@@ -252,6 +256,7 @@ def _mirrored(
         scene.heights_m,
         images.lit,
         beams_of(images.mirror, scene.ends_m, images.lit),
+        images.lost_db,
         scene.back,
         source_m,
         level_m,

@@ -123,7 +123,8 @@ def _at_db(scene: Scene, transmitter: Transmitter, band: Band, where: Grid | Flo
     extra = np.concatenate([around(scene, transmitter, band), np.zeros(1, np.float32)])[cells]
     if follows(scene, transmitter):
         extra = extra + mirrored_of(scene, transmitter, where).every[BANDS.index(band)]
-    both: Float32s = 10 * np.log10(10 ** (direct / 10) + extra, dtype=np.float32)
+    power = np.maximum(10 ** (direct / 10) + extra, np.float32(1e-37))
+    both: Float32s = 10 * np.log10(power, dtype=np.float32)
     return np.maximum(both, NOTHING_DB) + learned
 
 

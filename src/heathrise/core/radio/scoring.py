@@ -100,7 +100,8 @@ def score(
     quiet_dbm = noise_floor_dbm(20, limit("air.noise_figure_client_db"))
     sinr = best.astype(float) - _summed_dbm(quiet_dbm, interference_dbm)
     clear_ok, loud_ok = sinr >= need.snr_db, best >= need.best_dbm
-    best_ok = loud_ok & clear_ok
+    # What is sent on the channel besides takes time more than signal: it is said of its own (`air.noisy`).
+    best_ok = loud_ok & (best - quiet_dbm >= need.snr_db)
     edge_dbm = float(np.quantile(best, 1 - limit("air.pass_share"), method="lower"))
     wants_second = need.second_dbm is not None and by.second
     second_ok = second >= (need.second_dbm or NOTHING_DBM)

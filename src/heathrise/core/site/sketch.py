@@ -4,6 +4,7 @@ Readers in `exchange` fill a `Drawing`; `propose` turns it into walls, openings 
 person accepts or rejects. Nothing here is final until it goes through the door for edits.
 """
 
+import re
 from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
@@ -58,6 +59,7 @@ class Drawing:
     outlines: list[tuple[str, list[tuple[float, float]]]] = field(default_factory=list)
     skipped: Counter[tuple[str, str]] = field(default_factory=Counter)
     layered: bool = True
+    pages: int = 1
 
     def line(self, layer: str, x1: float, y1: float, x2: float, y2: float) -> None:
         """Add a line; one that is not a number or has no length is skipped."""
@@ -120,13 +122,24 @@ class Drawing:
         return "ignore" if self.layered else "wall"
 
 
+# Words of a name: "A_WallExt2" has A, Wall and Ext.
+_WORD = re.compile(r"[A-ZÀ-Þ]+(?![a-zß-ÿ])|[A-ZÀ-Þ]?[a-zß-ÿĀ-ž]+")
+
+
 def guess_role(name: str) -> Role | None:
-    """Return what a layer or block holds by the words in its name, None when no word is known."""
-    plain = name.lower()
+    """Return what a layer or block holds by the words of its name, None when no word is known."""
+    words = {word.lower() for word in _WORD.findall(name)}
     for role, row in library().layer_words.items():
-        if any(word in plain for word in row.words):
+        if any(_is_said(known, words) for known in row.words):
             return next(r for r in ROLES if r == role)
     return None
+
+
+def _is_said(known: str, words: set[str]) -> bool:
+    """Say whether a name has a known word whole; one with a star, as the beginning of a word."""
+    if known.endswith("*"):
+        return any(word.startswith(known[:-1]) for word in words)
+    return known in words
 
 
 def propose(
