@@ -158,7 +158,7 @@ def test_a_building_model_brings_its_storeys(app, client, empty):
         (b"AC1032\x00\x00\x00binary", "closed.dwg", "closed format"),
         (b"PK\x03\x04rest", "packed.zip", "Unpack it"),
         (b"  0\nSECTION\n  2\nENTITIES\n  0\nENDSEC\n  0\nEOF\n", "nothing.dxf", "no line"),
-        (b"ISO-10303-21;\nHEADER;\nENDSEC;", "cut.ifc", "cut off"),
+        (b"ISO-10303-21;\nHEADER;\nENDSEC;", "cut.ifc", "cut short"),
         (b'{"type": "FeatureCollection"}', "bare.geojson", "no GeoJSON"),
         (b"<svg xmlns='http://www.w3.org/2000/svg'><path d='M0", "cut.svg", "cut off"),
         (b"\x89PNG\r\n\x1a\nrest", "cut.png", "cannot be read"),

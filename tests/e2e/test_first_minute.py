@@ -242,3 +242,18 @@ def test_a_job_opens_on_the_storey_people_enter(page: Page):
     # The house of 15 m takes more than a third of the sheet; it is not a stamp beside its boat store.
     assert paper.k * 15 > paper.box["width"] / 3
     assert hall is None or hall["x"] > paper.box["x"]
+
+
+def test_a_model_gets_figures_of_this_jobs_own_and_what_hangs_on_them_follows(page: Page, fresh, kept):
+    open_job(page, fresh)
+    stage(page, "6")
+    page.get_by_role("tab", name="Models").click()
+    row = page.locator("tr[data-code=switch-24-poe]")
+    row.get_by_label("PoE budget").fill("60")
+    page.keyboard.press("Tab")
+    expect(row).to_contain_text("own figures")
+    expect(page.locator('[data-rule="power.budget-over"]')).to_be_visible()
+    computed(page)
+    assert job_of(page, kept).equipment["switch-24-poe"].budget_w == 60
+    row.get_by_role("button", name="Back to the library").click()
+    expect(page.locator('[data-rule="power.budget-over"]')).to_have_count(0)

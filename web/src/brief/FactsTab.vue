@@ -18,6 +18,10 @@ const parts = computed(() => [...job.of('site'), ...job.of('brief')])
 function set(element: (typeof parts.value)[number], path: string, value: unknown): void {
   job.edit(`Change ${element.label.toLowerCase()}`, [put(withValue(element, path, value))])
 }
+/** What was typed, one subnet after another; whether each is one the server says. */
+function subnets(event: Event): string[] {
+  return (event.target as HTMLInputElement).value.split(/[\s,;]+/).filter(Boolean)
+}
 function toggle(day: (typeof DAYS)[number]): void {
   const now = site.value
   if (!now) return
@@ -43,6 +47,14 @@ function setKept(index: number, changes: Partial<Kept>): void {
         :value="valueAt(part, field.path)"
         @change="set(part, field.path, $event)"
       />
+      <label v-if="part.kind === 'brief'" class="beyond"
+        ><span class="quiet">Subnets beyond tunnels</span
+        ><input
+          v-draft="(part.internet.beyond ?? []).join(', ')"
+          class="field"
+          placeholder="10.8.0.0/24, 192.168.40.0/24"
+          @change="set(part, 'internet.beyond', subnets($event))"
+      /></label>
       <div v-if="part.kind === 'site'" class="days" role="group" aria-label="Open on">
         <span class="quiet">Open on</span>
         <label v-for="day in DAYS" :key="day"
@@ -136,5 +148,12 @@ p {
 }
 .ink-button {
   justify-self: start;
+}
+.beyond {
+  display: grid;
+  grid-template-columns: 110px 1fr;
+  align-items: center;
+  line-height: 1.2;
+  font-size: 0.9rem;
 }
 </style>

@@ -31,6 +31,7 @@ const at = ref(0)
 const MOST = 12
 const PANELS = [
   ['plan', 'Build-ups'],
+  ['ports', 'Models'],
   ['air', 'Placing'],
   ['air', 'Radio plan'],
   ['air', 'Walks'],

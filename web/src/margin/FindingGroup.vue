@@ -72,9 +72,8 @@ watch(
   padding-bottom: 0;
 }
 .group :deep(.note) {
-  margin-left: -14px;
-  margin-right: -14px;
-  padding-left: 22px;
+  margin-left: 0;
+  margin-right: 0;
 }
 h3 {
   display: flex;

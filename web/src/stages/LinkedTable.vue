@@ -52,8 +52,6 @@ function press(event: { data: Row; originalEvent: Event }): void {
     scrollable
     scroll-height="flex"
     removable-sort
-    resizable-columns
-    column-resize-mode="expand"
     reorderable-columns
     state-storage="local"
     :state-key="`heathrise.table.${table.name}`"

@@ -40,6 +40,7 @@ const part = (load: () => Promise<Component>): Component => defineAsyncComponent
 /** What a stage shows beside tables, by the stage and in the order of their tabs. */
 const PANELS: Readonly<Record<string, readonly { name: string; component: Component }[]>> = {
   plan: [{ name: 'Build-ups', component: part(() => import('@/stages/BuildUps.vue')) }],
+  ports: [{ name: 'Models', component: part(() => import('@/stages/OwnModels.vue')) }],
   air: [
     { name: 'Placing', component: part(() => import('@/air/PlacingPanel.vue')) },
     { name: 'Radio plan', component: part(() => import('@/air/RadioPlanPanel.vue')) },

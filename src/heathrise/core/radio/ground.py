@@ -177,7 +177,7 @@ def followed_dbm(job: Job, scene: Scene, found: Sequence[Spot], points: Floats, 
     sending = [
         (i, sends) for i, spot in enumerate(found) if (sends := _sends_dbm(job, spot, band)) is not None
     ]
-    transmitters = [scene.transmitter(found[i].point) for i, _ in sending]
+    transmitters = [replace(scene.transmitter(found[i].point), floors=False) for i, _ in sending]
     for (i, sends), gain in zip(sending, gains_db(scene, transmitters, band, points), strict=True):
         levels[i] = gain + sends
     return levels

@@ -187,8 +187,8 @@ def images_of(scene: Scene, transmitter: Transmitter, at_m: float, most_pairs: i
 def kept_images(scene: Scene, transmitter: Transmitter, storey: int) -> Images:
     """Return the images of a transmitter for clients on a storey, kept."""
     floor_m = scene.building.storeys[storey].elevation_m
-    own = storey == own_storey(scene, transmitter)
-    pairs = limit("air.mirror_pairs" if own else "air.mirror_pairs_through_floor")
+    whole = storey == own_storey(scene, transmitter) and transmitter.floors
+    pairs = limit("air.mirror_pairs" if whole else "air.mirror_pairs_through_floor")
     return images_of(scene, transmitter, floor_m + limit("air.client_height_m"), int(pairs))
 
 
@@ -200,6 +200,8 @@ def followed(scene: Scene, transmitter: Transmitter) -> tuple[int, ...]:
     storeys, own = scene.building.storeys, own_storey(scene, transmitter)
     if not storeys or transmitter.z_m >= scene.building.top_m(storeys[own]):
         return ()
+    if not transmitter.floors:
+        return (own,)
     below = (own - 1,) if own and scene.levels_db[own][0] < limit("air.mirror_floor_passed_db") else ()
     last = own + 1 == len(storeys)
     above = (own + 1,) if not last and scene.levels_db[own][1] < limit("air.mirror_floor_passed_db") else ()

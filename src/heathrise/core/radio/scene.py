@@ -54,7 +54,8 @@ def _centres(grid: Grid) -> Floats:
 class Transmitter:
     """Where an access point's antenna is and how it looks: all that its losses depend on.
 
-    Without `mirrors` what it sends is taken to go round at once: quicker, and a little less true.
+    Without `mirrors` what it sends is taken to go round at once: quicker, and a little less true. Without
+    `floors` mirrored rays are followed on its own storey only, and fewer of them: for spots that are tried.
     """
 
     x_m: float
@@ -64,6 +65,7 @@ class Transmitter:
     up: Vector
     pattern: str
     mirrors: bool = True
+    floors: bool = True
 
 
 @dataclass(frozen=True)

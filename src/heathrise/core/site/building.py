@@ -230,7 +230,7 @@ class Building:
 
     @cached_property
     def shielded(self) -> frozenset[str]:
-        """Spaces that are meant to be dark: most of their outline is a wall of metal or lead."""
+        """Spaces that are meant to be dark: most of their outline was built to shield."""
         found = set()
         heavy = limit("plan.shielding_db")
         for storey in self.storeys:
