@@ -16,7 +16,7 @@ from heathrise.work.pools import ClusterGone, pool
 from tests.api.conftest import rows
 from tests.house import House
 
-SECONDS = 90
+SECONDS = 240
 
 
 def until(client, at, study, wanted, seconds=SECONDS):

@@ -18,7 +18,7 @@ TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
 RUN_AXE = "(tags) => axe.run(document, { runOnly: { type: 'tag', values: tags } })"
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 # A slow machine is no fault of the screen's.
-expect.set_options(timeout=20_000)
+expect.set_options(timeout=60_000)
 # Chromium says this of every refused request; the tests that refuse one look at the screen instead.
 EXPECTED = ("Failed to load resource",)
 

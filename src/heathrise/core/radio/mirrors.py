@@ -187,8 +187,8 @@ def images_of(scene: Scene, transmitter: Transmitter, at_m: float, most_pairs: i
 def kept_images(scene: Scene, transmitter: Transmitter, storey: int) -> Images:
     """Return the images of a transmitter for clients on a storey, kept."""
     floor_m = scene.building.storeys[storey].elevation_m
-    whole = storey == own_storey(scene, transmitter) and transmitter.floors
-    pairs = limit("air.mirror_pairs" if whole else "air.mirror_pairs_through_floor")
+    name = "pairs" if storey == own_storey(scene, transmitter) else "pairs_through_floor"
+    pairs = limit(f"air.mirror_{name}" if transmitter.floors else "air.mirror_pairs_tried")
     return images_of(scene, transmitter, floor_m + limit("air.client_height_m"), int(pairs))
 
 
@@ -208,8 +208,16 @@ def followed(scene: Scene, transmitter: Transmitter) -> tuple[int, ...]:
     return (*below, own, *above)
 
 
+def _by_places(scene: Scene, transmitter: Transmitter, points_m: Floats) -> tuple[Scene, Transmitter, bytes]:
+    return scene, transmitter, points_m.tobytes()
+
+
+@cached(room(32), key=_by_places, lock=Lock())
 def mirrored_at(scene: Scene, transmitter: Transmitter, points_m: Floats) -> Mirrored:
-    """Return what mirrors bring to points (n, 3) of the storeys that are followed; nothing elsewhere."""
+    """Return what mirrors bring to points (n, 3) of the storeys that are followed; nothing elsewhere.
+
+    Kept a while: one band after another asks for the same.
+    """
     own = own_storey(scene, transmitter)
     found = [
         _mirrored(scene, transmitter, points_m, scene.losses(transmitter, points_m), storey, tiled)
