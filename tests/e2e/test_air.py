@@ -56,12 +56,13 @@ def test_the_one_change_that_helps_most_is_shown_made_and_undone(page: Page, fre
     placing.get_by_role("button", name="What helps most").click()
     first = placing.locator(".mends tbody tr").first
     expect(first).to_contain_text(re.compile(r"\d+ → \d+ / 29"), timeout=LONG_MS)
+    met = re.search(r"→ (\d+ / 29)", first.inner_text())
     first.get_by_role("button", name="Show").click()
     expect(page.get_by_role("img", name="points that would be placed here")).to_be_visible()
     first.get_by_role("button", name="Do it").click()
     computed(page)
-    assert ledger(page, "spaces") == "26 / 29"
-    assert len(job_of(kept, fresh).of(AccessPoint)) == 15
+    assert met is not None and ledger(page, "spaces") == met[1] != before
+    assert len(job_of(kept, fresh).of(AccessPoint)) in (15, 16)  # a point moved, or one more
     page.keyboard.press("Control+z")
     computed(page)
     assert ledger(page, "spaces") == before
