@@ -67,7 +67,7 @@ def test_from_a_drawing_to_a_costed_plan_without_a_fault_in_forty_actions(page: 
     expect(page.get_by_role("heading", name="Jobs", exact=True)).to_be_visible()
     hand = Hand(page)
     hand.drop(twenty_rooms(), "Willow Wing.dxf")
-    expect(page.get_by_role("heading", name="Willow Wing")).to_be_visible()
+    expect(page.get_by_role("heading", name="Willow Wing", exact=True)).to_be_visible()
     hand.press(page.get_by_role("button", name="Accept 24 walls"))
     assert len(job_of(page, kept).of(Space)) == ROOMS + 1
 
