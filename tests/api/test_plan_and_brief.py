@@ -77,7 +77,8 @@ class TestShape:
 class TestBuildUps:
     def test_layers_answer_with_losses_curve_and_source(self, client):
         reply = client.post(
-            "/api/build-ups/loss", json={"layers": [{"material": "concrete", "thickness_mm": 150}]}
+            "/api/build-ups/loss",
+            json={"domain": "etsi-like", "layers": [{"material": "concrete", "thickness_mm": 150}]},
         )
         assert reply.status_code == 200
         low, mid, high = reply.json["losses_db"]
@@ -91,7 +92,10 @@ class TestBuildUps:
         [[], [{"material": "cheese", "thickness_mm": 5}], [{"material": "concrete", "thickness_mm": 0}]],
     )
     def test_layers_that_are_none_are_refused(self, client, layers):
-        assert client.post("/api/build-ups/loss", json={"layers": layers}).status_code == 422
+        assert (
+            client.post("/api/build-ups/loss", json={"domain": "etsi-like", "layers": layers}).status_code
+            == 422
+        )
 
 
 class TestPractice:

@@ -35,15 +35,17 @@ def test_own_figures_stand_in_for_the_librarys_and_the_air_feels_it():
 
 def test_layers_are_computed_by_the_slab():
     made = own(code="own-1", layers=[{"material": "concrete", "thickness_mm": 200}])
-    assert made.build_up.losses_db == slab_losses_db([("concrete", 200)])
-    assert made.build_up.thickness_m == pytest.approx(0.2)
-    assert "P.2040" in made.build_up.source
+    built = made.as_build_up("etsi-like")
+    assert built.losses_db == slab_losses_db([("concrete", 200)], "etsi-like")
+    assert built.thickness_m == pytest.approx(0.2)
+    assert "P.2040" in built.source
+    assert made.as_build_up("fcc-like").loss_6_db > built.loss_6_db
     with pytest.raises(ValueError, match="no slab material"):
         own(layers=[{"material": "cheese", "thickness_mm": 10}])
 
 
 def test_more_of_a_lossy_layer_never_costs_less_by_much_and_the_curve_spans_the_bands():
-    losses = [slab_losses_db([("concrete", mm)])[1] for mm in (50, 100, 200, 400)]
+    losses = [slab_losses_db([("concrete", mm)], "etsi-like")[1] for mm in (50, 100, 200, 400)]
     assert losses == sorted(losses)
     curve = loss_curve([("glass", 6)])
     assert (curve[0][0], curve[-1][0]) == (1.0, 7.5)
@@ -68,5 +70,5 @@ def test_the_library_has_thirty_and_plain_slabs_agree_with_their_layers():
     shelf = library().build_ups
     assert len(shelf) >= 30
     for code in ("concrete-100", "concrete-150", "reinforced-200"):
-        computed = slab_losses_db(shelf[code].layers)
+        computed = slab_losses_db(shelf[code].layers, "etsi-like")
         assert computed[1] == pytest.approx(shelf[code].loss_5_db, rel=0.25), code

@@ -221,6 +221,10 @@ def test_the_job_list_is_searched_sorted_renamed_copied_and_archived(page: Page,
     page.keyboard.press("Enter")
     expect(page.get_by_role("link", name="Withy Mill, spring", exact=True)).to_be_visible()
     assert strict() == []
+    page.get_by_role("button", name="Rename Withy Mill, spring").click()
+    page.get_by_label("New name of Withy Mill, spring").fill("Not meant")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("link", name="Withy Mill, spring", exact=True)).to_be_visible()
     page.get_by_role("button", name="Archive Withy Mill, spring").click()
     expect(page.get_by_role("link", name="Withy Mill, spring", exact=True)).to_be_hidden()
     page.get_by_role("button", name="Archive: 1").click()

@@ -3,9 +3,12 @@
 import pytest
 from demo.tern_lane import tern_lane
 
+from heathrise.core.edit import Put
+from heathrise.core.job import Space
 from heathrise.exchange.smallplan import small_plan
 from heathrise.store import jobs
 from heathrise.store.attachments import attachments, keep_attachment
+from heathrise.store.edits import Asked, Edit, commit_edit, step_back
 from heathrise.store.tables import AttachmentRow
 
 
@@ -27,6 +30,20 @@ def test_a_new_name_is_a_revision_so_that_everybody_reads_it(database, school):
         again = jobs.caught_up(session, school)
     assert (again.job.name, again.revision) == ("Heron Lane", school.revision + 1)
     assert len(again.job.elements) == len(school.job.elements)
+
+
+def test_an_edit_begun_under_the_old_name_goes_in_and_is_undone(database, school):
+    space = school.job.of(Space)[0]
+    with database.transaction() as session:
+        jobs.rename_job(session, school.id, "Heron Lane")
+    put = Put(element=space.model_copy(update={"people": 77}))
+    edit = Edit(jobs.new_id(), jobs.new_id(), "People", school.revision, (put,), {space.id: space})
+    with database.transaction() as session:
+        kept = commit_edit(session, school.id, edit, school)
+    assert (kept.job.get(Space, space.id).people, kept.job.name) == (77, "Heron Lane")
+    with database.transaction() as session:
+        kept, _ = step_back(session, school.id, Asked(jobs.new_id(), edit.actor), "undo")
+    assert kept.job.get(Space, space.id).people == space.people
 
 
 def test_a_copy_is_a_job_of_its_own_with_its_pictures(database, school):

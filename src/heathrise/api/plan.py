@@ -19,8 +19,9 @@ blueprint = APIBlueprint("plan", __name__, url_prefix="/api", abp_tags=[Tag(name
 
 
 class LayersRequest(Noun):
-    """Layers of a build-up from one face to the other."""
+    """Layers of a build-up from one face to the other, and under which radio domain's rules."""
 
+    domain: str
     layers: tuple[Layer, ...] = Field(min_length=1, max_length=20)
 
 
@@ -47,7 +48,7 @@ def layers(body: LayersRequest) -> Response:
         raise NotPossible(f"the library has no slab material named {unknown[0]}")
     stack = tuple((layer.material, layer.thickness_mm) for layer in body.layers)
     reply = LayersAnswer(
-        losses_db=slab_losses_db(stack),
+        losses_db=slab_losses_db(stack, body.domain),
         thickness_m=sum(mm for _, mm in stack) / 1000,
         curve=loss_curve(stack),
         source="ITU-R P.2040: layered slab, normal incidence",

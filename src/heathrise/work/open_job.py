@@ -1,5 +1,8 @@
 """One open job: its newest revision, what is derived of it, and its tables. One thread computes at a time."""
 
+import structlog
+from sqlalchemy.exc import SQLAlchemyError
+
 from heathrise.core.deriving import Memo, Superseded
 from heathrise.core.findings.assess import Assessment, table
 from heathrise.core.findings.slices import SLICES
@@ -8,9 +11,10 @@ from heathrise.core.job import Job
 from heathrise.core.job.view import changed_keys
 from heathrise.core.radio.keeping import size_of_any
 from heathrise.store import jobs
-from heathrise.store.database import Database
+from heathrise.store.database import Database, DatabaseGone
 from heathrise.store.jobs import Kept
 
+log = structlog.get_logger(__name__)
 # Dropping what nothing asks for any more costs a walk over all that is known.
 _SWEEP_EVERY = 32
 
@@ -69,10 +73,16 @@ class OpenJob:
             return memo.revision
 
     def _note(self) -> None:
-        """Keep how many findings are open where that changed, for the list of jobs."""
+        """Keep how many findings are open where that changed, for the list of jobs.
+
+        A list that is behind does no harm: storage that is full, or gone, leaves the answer standing.
+        """
         open_ones = [f.severity for f in self.tables.rows("findings") if f.accepted is None]
         counts = open_ones.count("fault"), open_ones.count("warning")
         if counts != self._noted:
-            with self.database.transaction() as session:
-                jobs.note_findings(session, self.id, *counts)
-            self._noted = counts
+            try:
+                with self.database.transaction() as session:
+                    jobs.note_findings(session, self.id, *counts)
+                self._noted = counts
+            except (SQLAlchemyError, DatabaseGone) as error:
+                log.warning("findings_not_noted", job=self.id, error=type(error).__name__)

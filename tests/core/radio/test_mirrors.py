@@ -76,7 +76,7 @@ def test_a_ray_meets_the_mirror_inside_its_ends_or_is_none():
 def test_floor_and_ceiling_throw_back_most_of_a_flat_ray(far_m, least, most):
     """Along a hall nearly two more rays arrive; under the access point next to nothing is added."""
     level_m, rows = np.array([0.0, 3.0]), np.array([0, 0])
-    back = by_angle(library().build_ups["concrete-slab-250"], "etsi").back[None]
+    back = by_angle(library().build_ups["concrete-slab-250"], "etsi-like").back[None]
     for share in by_floor_and_ceiling(far_m**2, 2.6, 1.0, level_m, rows, back):
         assert least < share < most
 

@@ -1801,11 +1801,17 @@ export interface components {
         };
         /**
          * Domain
-         * @description A radio domain; to be checked with the regulator.
+         * @description A radio domain; to be checked with the regulator. `middle_ghz` stands for its bands, 2.4, 5 and 6 GHz.
          */
         Domain: {
             /** Label */
             label: string;
+            /** Middle Ghz */
+            middle_ghz: [
+                number,
+                number,
+                number
+            ];
             /** Note */
             note: string;
             /** Sub Bands */
@@ -2986,9 +2992,11 @@ export interface components {
         };
         /**
          * LayersRequest
-         * @description Layers of a build-up from one face to the other.
+         * @description Layers of a build-up from one face to the other, and under which radio domain's rules.
          */
         LayersRequest: {
+            /** Domain */
+            domain: string;
             /** Layers */
             layers: components["schemas"]["Layer"][];
         };
@@ -5289,8 +5297,6 @@ export interface components {
             second_share: number;
             /** Share */
             share: number;
-            /** Sinr Share */
-            sinr_share: number;
             /** Space Id */
             space_id: string;
             /** Storey Id */
@@ -5304,8 +5310,6 @@ export interface components {
             worst_second_at: components["schemas"]["Point"];
             /** Worst Second Dbm */
             worst_second_dbm: number;
-            /** Worst Sinr Db */
-            worst_sinr_db: number;
         };
         /**
          * SpaceShift

@@ -16,21 +16,22 @@ import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
 import { useView } from '@/job/useView'
+import { BRIEF } from '@/stages/panels'
 
 const job = useJob()
 const assessment = useAssessment()
 const library = useLibrary()
 const view = useView()
-const chosen = ref('Facts')
+const chosen = ref<string>(BRIEF.facts)
 const open = computed(() => assessment.found?.questions.filter((q) => q.answer === null).length ?? 0)
 const drops = computed(() => assessment.found?.drops.filter((d) => d.wanted === null).length ?? 0)
 const tabs = computed(() => [
-  { name: 'Facts', part: FactsTab },
-  { name: 'Spaces and hours', part: SpacesTab, count: job.of('space').length },
-  { name: 'Devices', part: DevicesTab, count: job.of('brief')[0]?.devices.length || undefined },
-  { name: 'Questions', part: QuestionsTab, count: open.value || undefined },
-  { name: 'Forgotten drops', part: DropsTab, count: drops.value || undefined },
-  { name: 'House practice', part: PracticeTab },
+  { name: BRIEF.facts, part: FactsTab },
+  { name: BRIEF.spaces, part: SpacesTab, count: job.of('space').length },
+  { name: BRIEF.devices, part: DevicesTab, count: job.of('brief')[0]?.devices.length || undefined },
+  { name: BRIEF.questions, part: QuestionsTab, count: open.value || undefined },
+  { name: BRIEF.drops, part: DropsTab, count: drops.value || undefined },
+  { name: BRIEF.practice, part: PracticeTab },
 ])
 const tab = computed(() => tabs.value.find((t) => t.name === chosen.value) ?? tabs.value[0])
 onMounted(() => void library.load())

@@ -10,6 +10,7 @@ import { useAssessment } from '@/job/useAssessment'
 import { useView } from '@/job/useView'
 import { useLibrary } from '@/job/useLibrary'
 import { useTools } from '@/sheet/tools'
+import { BRIEF, PANELS } from '@/stages/panels'
 import { usePreferences } from '@/units/preferences'
 
 interface Entry {
@@ -29,18 +30,6 @@ const { tools } = useTools()
 const text = ref('')
 const at = ref(0)
 const MOST = 12
-const PANELS = [
-  ['plan', 'Build-ups'],
-  ['ports', 'Models'],
-  ['air', 'Placing'],
-  ['air', 'Radio plan'],
-  ['air', 'Walks'],
-  ['air', 'Airtime'],
-  ['air', 'Failures'],
-  ['air', 'Survey'],
-  ['air', 'Compare'],
-] as const
-const SETTINGS = ['Facts', 'Spaces and hours', 'Devices', 'Questions', 'Forgotten drops', 'House practice'] as const
 
 /** Go to a stage and open a table or panel of it. */
 function openTable(stage: string, name: string): void {
@@ -107,8 +96,10 @@ const entries = computed<Entry[]>(() => [
     hint: library.stages.find((s) => s.id === table.stages[0])?.name ?? '',
     run: () => openTable(table.stages[0] ?? view.stage, table.name),
   })),
-  ...PANELS.map(([stage, name]) => ({ label: name, hint: 'panel', run: () => openTable(stage, name) })),
-  ...SETTINGS.map((name) => ({ label: name, hint: 'brief', run: () => openTable('brief', name) })),
+  ...Object.entries(PANELS).flatMap(([stage, panels]) =>
+    panels.map(({ name }) => ({ label: name, hint: 'panel', run: () => openTable(stage, name) })),
+  ),
+  ...Object.values(BRIEF).map((name) => ({ label: name, hint: 'brief', run: () => openTable('brief', name) })),
   ...exportsOf(job.id).map((file) => ({
     label: `Export ${file.label}`,
     hint: 'file',

@@ -18,7 +18,9 @@ async function begin(): Promise<void> {
   await nextTick()
   field.value?.select()
 }
+/** Taken once: leaving the field by Enter or Escape takes it away, which is a blur of its own. */
 function named(): void {
+  if (!naming.value) return
   const next = name.value.trim()
   naming.value = false
   if (next && next !== props.job.name) emit('rename', next)

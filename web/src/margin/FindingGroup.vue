@@ -24,7 +24,12 @@ const names = computed(() => {
 const mendable = computed(() => props.findings.filter((finding) => finding.fixes.length).length)
 
 async function mendAll(): Promise<void> {
+  await job.during(mend)
+}
+/** Worked out on what the server has, so what is typed is saved first. */
+async function mend(): Promise<void> {
   await guarded(async () => {
+    await job.mustBeSaved()
     const params = { path: { job_id: job.id } }
     const body = { rule: first.value?.rule ?? '' }
     const found = await take(api.POST('/api/jobs/{job_id}/findings/mend', { params, body }))

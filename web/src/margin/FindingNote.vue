@@ -38,8 +38,13 @@ function leave(): void {
 const remedies = useRemedies(() => props.finding)
 /** A remedy that does not hold is said to, and made only when it is pressed again. */
 const warned = ref<string | null>(null)
+/** A press is taken once: the next one waits until the trial has told. */
+const pressed = ref(false)
 async function press(fix: Fix, number: number): Promise<void> {
+  if (pressed.value) return
+  pressed.value = true
   await remedies.look()
+  pressed.value = false
   if (remedies.against(number) && warned.value !== fix.label) {
     warned.value = fix.label
     return
@@ -93,6 +98,7 @@ function takeBack(): void {
           type="button"
           class="ink-button"
           :class="{ primary: i === 0 && !remedies.against(i) }"
+          :aria-busy="pressed"
           @focus="remedies.look()"
           @click="press(fix, i)"
         >

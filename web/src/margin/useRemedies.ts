@@ -10,18 +10,25 @@ export function useRemedies(finding: () => Finding) {
   const job = useJob()
   const tried = shallowRef<readonly Tried[]>([])
   let asked = -1
+  let trial: Promise<void> = Promise.resolve()
 
-  /** Ask once a revision; without the server they stay untried, and can be pressed all the same. */
-  async function look(): Promise<void> {
-    if (!finding().fixes.length || asked === job.revision) return
-    asked = job.revision
+  async function ask(): Promise<void> {
     try {
       const params = { path: { job_id: job.id } }
       const body = { key: finding().key }
       tried.value = (await take(api.POST('/api/jobs/{job_id}/findings/try', { params, body }))).remedies
     } catch {
+      // Without the server they stay untried, and can be pressed all the same.
       asked = -1
     }
+  }
+  /** Ask once a revision; whoever asks while a trial is under way waits for that one. */
+  function look(): Promise<void> {
+    if (finding().fixes.length && asked !== job.revision) {
+      asked = job.revision
+      trial = ask()
+    }
+    return trial
   }
   watch(
     () => job.revision,
@@ -37,5 +44,5 @@ export function useRemedies(finding: () => Finding) {
     if (one.brings.length) return `would bring: ${one.brings.map((b) => `${b.title} (${b.subject})`).join('; ')}`
     return one.cures ? '' : 'would not cure it'
   }
-  return { tried, look, against }
+  return { look, against }
 }

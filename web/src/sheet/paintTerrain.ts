@@ -105,11 +105,12 @@ export function paintTerrain(context: CanvasRenderingContext2D, width: number, h
   const part = new Path2D()
   part.rect(scene.from ?? 0, 0, width, height)
   context.clip(part)
-  tint(context, ratio, scene)
+  const inside = caredFor(scene)
+  tint(context, ratio, scene, inside)
   hatchNeeds(context, ratio, scene)
-  lines(context, ratio, scene)
+  lines(context, ratio, scene, inside)
   context.setTransform(ratio, 0, 0, ratio, 0, 0)
-  if (scene.figures !== false) figures(context, scene)
+  if (scene.figures !== false) figures(context, ratio, scene, inside)
   context.restore()
 }
 
@@ -126,9 +127,8 @@ function onGrid(context: CanvasRenderingContext2D, ratio: number, { terrain, vie
   return scale
 }
 
-function tint(context: CanvasRenderingContext2D, ratio: number, scene: Painting): void {
+function tint(context: CanvasRenderingContext2D, ratio: number, scene: Painting, inside: Path2D): void {
   const colours = tints(scene.night, scene.terrain.levels)
-  const inside = caredFor(scene)
   for (const [alpha, clip] of [
     [QUIET, null],
     [1, inside],
@@ -173,10 +173,10 @@ function hatchNeeds(context: CanvasRenderingContext2D, ratio: number, scene: Pai
   }
 }
 
-function lines(context: CanvasRenderingContext2D, ratio: number, scene: Painting): void {
+function lines(context: CanvasRenderingContext2D, ratio: number, scene: Painting, inside: Path2D): void {
   context.save()
   context.setTransform(ratio, 0, 0, ratio, 0, 0)
-  context.clip(caredFor(scene))
+  context.clip(inside)
   const scale = onGrid(context, ratio, scene)
   // The contours close along the grid's edge, where no line belongs.
   const inner = new Path2D()
@@ -193,16 +193,12 @@ function lines(context: CanvasRenderingContext2D, ratio: number, scene: Painting
   context.restore()
 }
 
-function figures(context: CanvasRenderingContext2D, scene: Painting): void {
+function figures(context: CanvasRenderingContext2D, ratio: number, scene: Painting, inside: Path2D): void {
   context.font = "10.5px 'IBM Plex Mono', monospace"
   context.textAlign = 'center'
   context.textBaseline = 'middle'
   context.lineJoin = 'round'
-  const inside = caredFor(scene)
-  const cared = (x: number, y: number): boolean => {
-    const ratio = window.devicePixelRatio || 1
-    return context.isPointInPath(inside, x * ratio, y * ratio)
-  }
+  const cared = (x: number, y: number): boolean => context.isPointInPath(inside, x * ratio, y * ratio)
   for (const label of contourLabels(scene.terrain, scene.view, 110, scene.taken, cared)) {
     context.save()
     context.translate(label.x, label.y)

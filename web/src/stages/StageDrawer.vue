@@ -3,7 +3,7 @@
 import TabPanel from 'primevue/tabpanel'
 import TabPanels from 'primevue/tabpanels'
 import Tabs from 'primevue/tabs'
-import { computed, defineAsyncComponent, ref, watch, type Component } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import type { Assessment } from '@/job/assessment'
 import { useAssessment } from '@/job/useAssessment'
 import { useLibrary } from '@/job/useLibrary'
@@ -12,6 +12,7 @@ import InkTabList from '@/ink/InkTabList.vue'
 import { tabValue } from '@/ink/tabs'
 import DrawerEdge from '@/stages/DrawerEdge.vue'
 import StageActions from '@/stages/StageActions.vue'
+import { PANELS } from '@/stages/panels'
 import { tableReader } from '@/stages/tables'
 import { useStages } from '@/stages/useStages'
 
@@ -36,21 +37,6 @@ watch(
 )
 // Loaded when they are first opened.
 const LinkedTable = defineAsyncComponent(() => import('@/stages/LinkedTable.vue'))
-const part = (load: () => Promise<Component>): Component => defineAsyncComponent(load)
-/** What a stage shows beside tables, by the stage and in the order of their tabs. */
-const PANELS: Readonly<Record<string, readonly { name: string; component: Component }[]>> = {
-  plan: [{ name: 'Build-ups', component: part(() => import('@/stages/BuildUps.vue')) }],
-  ports: [{ name: 'Models', component: part(() => import('@/stages/OwnModels.vue')) }],
-  air: [
-    { name: 'Placing', component: part(() => import('@/air/PlacingPanel.vue')) },
-    { name: 'Radio plan', component: part(() => import('@/air/RadioPlanPanel.vue')) },
-    { name: 'Walks', component: part(() => import('@/air/WalksPanel.vue')) },
-    { name: 'Airtime', component: part(() => import('@/air/AirtimePanel.vue')) },
-    { name: 'Failures', component: part(() => import('@/air/FailuresPanel.vue')) },
-    { name: 'Survey', component: part(() => import('@/air/SurveyPanel.vue')) },
-    { name: 'Compare', component: part(() => import('@/air/VariantsPanel.vue')) },
-  ],
-}
 const panels = computed(() => PANELS[view.stage] ?? [])
 const panel = computed(() => panels.value.find((p) => p.name === chosen.value))
 const table = computed(() =>

@@ -20,6 +20,7 @@ export function useBuildUps() {
   const library = useLibrary()
   const code = ref('concrete-150')
   const layers = ref<Layer[]>([])
+  const domain = computed(() => job.of('site')[0]?.domain ?? 'etsi-like')
   const computedLoss = shallowRef<LayersAnswer | null>(null)
   const { said, guarded } = useGuarded()
   const own = computed(() => new Map(job.of('build-up').map((b) => [b.code, b])))
@@ -57,12 +58,13 @@ export function useBuildUps() {
   async function compute(): Promise<void> {
     computedLoss.value = null
     if (!layers.value.length) return
-    const body = { layers: layers.value }
+    const body = { domain: domain.value, layers: layers.value }
     computedLoss.value =
       ((await guarded(() => take(api.POST('/api/build-ups/loss', { body })))) as LayersAnswer | undefined) ?? null
   }
   function byFrequency(): ChartConfiguration {
-    const design = ([2.437, 5.5, 6.185] as const).map((x, i) => ({ x, y: values.value[i] ?? 0 }))
+    const middles = library.shelves?.domains[domain.value]?.middle_ghz ?? []
+    const design = middles.map((x, i) => ({ x, y: values.value[i] ?? 0 }))
     const curve = (computedLoss.value?.curve ?? []).map(([x, y]) => ({ x, y }))
     return {
       type: 'scatter',

@@ -15,7 +15,7 @@ from heathrise.core.library import library
 from heathrise.core.network.derived import nets
 from heathrise.core.ordering.derived import kit
 from heathrise.core.power.derived import feed_plan, feeds
-from heathrise.core.radio.air import air, ordered_spaces, space_score
+from heathrise.core.radio.air import air, ordered_spaces, space_noise, space_score
 from heathrise.core.rule import Finding, Observation, Rule, finding_of
 from heathrise.core.site.derived import brief, building
 from heathrise.core.switching.derived import ports
@@ -60,6 +60,7 @@ SUBJECTS: dict[str, Subjects] = {
     "run": Subjects(run_ids, run_plan),
     "feed": Subjects(run_ids, feed_plan),
     "score": Subjects(ordered_spaces, space_score),
+    "clear": Subjects(ordered_spaces, space_noise),
 }
 
 

@@ -301,12 +301,11 @@ class OwnBuildUp(ElementBase):
                 raise ValueError(f"{self.label}: the library has no slab material named {layer.material}")
         return self
 
-    @property
-    def build_up(self) -> BuildUp:
-        """The library's noun for it, its losses computed when it has layers."""
+    def as_build_up(self, domain: str) -> BuildUp:
+        """Return the library's noun for it; layers are computed at the middles of a radio domain's bands."""
         layers = tuple((layer.material, layer.thickness_mm) for layer in self.layers)
         low, mid, high = (
-            slab_losses_db(layers) if layers else (self.loss_24_db, self.loss_5_db, self.loss_6_db)
+            slab_losses_db(layers, domain) if layers else (self.loss_24_db, self.loss_5_db, self.loss_6_db)
         )
         return BuildUp(
             label=self.label,

@@ -46,7 +46,7 @@ class JobReading:
     @cached_property
     def build_ups(self) -> dict[str, BuildUp]:
         """The library's build-ups with this job's own laid over them."""
-        own = {e.code: e.build_up for e in self.of(OwnBuildUp)}
+        own = {e.code: e.as_build_up(self.site.domain) for e in self.of(OwnBuildUp)}
         return {**library().build_ups, **own} if own else library().build_ups
 
     @cached_property

@@ -196,10 +196,11 @@ class SubBand(Noun):
 
 
 class Domain(Noun):
-    """A radio domain; to be checked with the regulator."""
+    """A radio domain; to be checked with the regulator. `middle_ghz` stands for its bands, 2.4, 5 and 6 GHz."""
 
     label: str
     note: str
+    middle_ghz: tuple[float, float, float]
     sub_bands: tuple[SubBand, ...]
 
 

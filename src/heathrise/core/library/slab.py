@@ -28,19 +28,16 @@ def permittivity(material: str, f_ghz: float) -> complex:
     return complex(real, -conductivity / (2 * math.pi * f_ghz * 1e9 * _EPS0))
 
 
-# The frequencies that stand for the bands; 6 GHz ends at 7.125 under some rules, at 6.425 under others. [GHz]
-BAND_GHZ = (2.437, 5.5, 6.185)
-WIDE_6_GHZ = 6.525
 # The mean power is taken over 5 % of a band, so that a thickness that happens to resonate does not pass for glass.
 _STEPS = (0.975, 0.9875, 1.0, 1.0125, 1.025)
 
 
 def band_ghz(domain: str) -> tuple[float, float, float]:
-    """Return the frequencies that stand for the bands under a radio domain's rules. [GHz]"""
-    return (*BAND_GHZ[:2], WIDE_6_GHZ if domain.startswith("fcc") else BAND_GHZ[2])
+    """Return the frequencies that stand for the bands under a radio domain's rules. Raises UnknownItem. [GHz]"""
+    return library().domains[domain].middle_ghz
 
 
-def slab_losses_db(layers_mm: Sequence[tuple[str, float]], domain: str = "") -> tuple[float, float, float]:
+def slab_losses_db(layers_mm: Sequence[tuple[str, float]], domain: str) -> tuple[float, float, float]:
     """Return the loss of layers of (material, thickness_mm) at 2.4, 5 and 6 GHz, straight on. [dB]
 
     Each is the mean power over 5 % of its band; 6 GHz is the middle of the domain's band.

@@ -27,8 +27,8 @@ from heathrise.core.radio.coverage import Paths, Signals, paths, powered, radio_
 from heathrise.core.radio.finds import BandPlan, RadioPlan
 from heathrise.core.radio.reach import factored
 from heathrise.core.radio.scene import Scene, scene_of
-from heathrise.core.radio.scoring import SpaceScore, cells_of, judging, score
-from heathrise.core.radio.views import AirView, interference
+from heathrise.core.radio.scoring import SpaceNoise, SpaceScore, cells_of, judging, noise, score
+from heathrise.core.radio.views import AirView, sinr
 from heathrise.core.radio.walking import Walked, play, steps_of
 from heathrise.core.site.building import named
 from heathrise.core.site.derived import building, peopled, space_demand
@@ -183,9 +183,9 @@ def air_view(look: Look, storey_id: str, band: Band) -> AirView:
 
 
 @bulky
-def disturbing(look: Look, storey_id: str, band: Band) -> NDArray[np.float32]:
-    """What other points and neighbours put on the serving channel over a storey. [dBm]"""
-    return interference(air_view(look, storey_id, band))
+def sinr_over(look: Look, storey_id: str, band: Band) -> NDArray[np.float32]:
+    """The best signal over noise and what else is sent on the serving channel, over a storey. [dB]"""
+    return sinr(air_view(look, storey_id, band))
 
 
 @derived
@@ -197,13 +197,20 @@ def scored(look: Look, space_id: str) -> SpaceScore | None:
     inside = cells_of(here.building, here.grid(storey_id), storey_id).get(space_id)
     if band is None or inside is None or not len(inside):
         return None
-    over = air_view(look, storey_id, band)
-    disturbed = disturbing(look, storey_id, band)[inside]
+    over = AirView(
+        sending(look, band),
+        here,
+        band,
+        here.grid(storey_id),
+        "weaker",
+        (),
+        known=heard(look, storey_id, band),
+    )
     by = judging(job_of(look).practice)
     # Plant rooms, and rooms behind lead or metal, are not asked for a second signal.
     if space_id in here.building.shielded or field_of(look, space_id, "space_kind") == "plant":
         by = replace(by, second=False, dark=True)
-    return score(space_id, storey_id, need, over, inside, by, disturbed)
+    return score(space_id, storey_id, need, over, inside, by)
 
 
 @derived
@@ -212,6 +219,26 @@ def space_score(look: Look, space_id: str) -> SpaceScore | None:
     found = scored(look, space_id)
     if found is None:
         return None
+    label = field_of(look, space_id, "label")
+    total = found.sum.model_copy(update={"label": found.sum.label.replace(space_id, label, 1)})
+    return found.model_copy(update={"label": label, "sum": total})
+
+
+@derived
+def space_noise(look: Look, space_id: str) -> SpaceNoise | None:
+    """How clear a space is of noise and other points, by its name; None for one that asks for nothing.
+
+    Apart from its score: a channel that changes moves no signal, so scores stay.
+    """
+    if scored(look, space_id) is None:
+        return None
+    storey_id = field_of(look, space_id, "storey_id")
+    need = library().needs[field_of(look, space_id, "need")]
+    assert need.band is not None
+    here = scene(look)
+    grid = here.grid(storey_id)
+    inside = cells_of(here.building, grid, storey_id)[space_id]
+    found = noise(space_id, storey_id, need, sinr_over(look, storey_id, need.band), grid, inside)
     label = field_of(look, space_id, "label")
     total = found.sum.model_copy(update={"label": found.sum.label.replace(space_id, label, 1)})
     return found.model_copy(update={"label": label, "sum": total})

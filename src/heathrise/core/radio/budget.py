@@ -2,15 +2,16 @@
 
 import math
 
-FREQUENCY_MHZ = {"2.4": 2437.0, "5": 5500.0, "6": 6185.0}
-FCC_6_MHZ = 6525.0
+from heathrise.core.job import BANDS, Band
+from heathrise.core.library import library
+
 # 20 log10(4 pi / c) with metres and hertz.
 _FREE_SPACE_DB = 20 * math.log10(4 * math.pi / 299_792_458.0)
 
 
-def band_mhz(band: str, domain: str) -> float:
-    """Return the frequency that stands for a band; at 6 GHz the middle of the domain's band."""
-    return FCC_6_MHZ if band == "6" and domain.startswith("fcc") else FREQUENCY_MHZ[band]
+def band_mhz(band: Band, domain: str) -> float:
+    """Return the frequency that stands for a band under a domain's rules. Raises UnknownItem. [MHz]"""
+    return 1000 * library().domains[domain].middle_ghz[BANDS.index(band)]
 
 
 def free_space_1m_db(f_mhz: float) -> float:

@@ -218,9 +218,9 @@ def mirrored_at(scene: Scene, transmitter: Transmitter, points_m: Floats) -> Mir
 
     Kept a while: one band after another asks for the same.
     """
-    own = own_storey(scene, transmitter)
+    own, losses = own_storey(scene, transmitter), scene.losses(transmitter, points_m)
     found = [
-        _mirrored(scene, transmitter, points_m, scene.losses(transmitter, points_m), storey, tiled)
+        _mirrored(scene, transmitter, points_m, losses, storey, tiled)
         for storey in followed(scene, transmitter)
         if len((tiled := _tiled(scene, storey, points_m, storey == own))[0])
     ]

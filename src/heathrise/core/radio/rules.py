@@ -14,7 +14,7 @@ from heathrise.core.radio.channels import channel_choices, span_mhz, sub_band
 from heathrise.core.radio.colouring import overlap
 from heathrise.core.radio.coverage import NOTHING_DBM, client_power_dbm, radios
 from heathrise.core.radio.finds import RadioPlan
-from heathrise.core.radio.scoring import SpaceScore
+from heathrise.core.radio.scoring import SpaceNoise, SpaceScore
 from heathrise.core.rule import Fix, Observation, Place, rule
 from heathrise.core.site.building import Building, space_at
 from heathrise.core.units import quantity, ratio_to_db
@@ -97,25 +97,24 @@ def marginal(score: SpaceScore) -> Iterator[Observation]:
     )
 
 
-@rule("air.noisy", per="score")
-def noisy(score: SpaceScore) -> Iterator[Observation]:
+@rule("air.noisy", per="clear")
+def noisy(clear: SpaceNoise) -> Iterator[Observation]:
     """A space has signal enough, and other points on its channel drown it."""
-    need = library().needs[score.need]
-    if score.best_share < limit("air.pass_share") or score.sinr_share >= limit("air.pass_share"):
+    if clear.holds:
         return
     yield Observation(
-        subject_ids=(score.space_id,),
-        subject=score.label,
-        value=score.worst_sinr_db,
-        limit=need.snr_db,
+        subject_ids=(clear.space_id,),
+        subject=clear.label,
+        value=clear.worst_db,
+        limit=clear.least_db,
         unit="dB",
-        text=f"The signal lies less than {quantity(need.snr_db or 0, 'dB', 0)} over noise and other points on its "
-        f"channel in {quantity(100 * (1 - score.sinr_share), '%', 0)} of the space; worst "
-        f"{quantity(score.worst_sinr_db, 'dB', 0)}.",
+        text=f"The signal at {clear.band} GHz lies less than {quantity(clear.least_db, 'dB', 0)} over noise and other "
+        f"points on its channel in {quantity(100 * (1 - clear.share), '%', 0)} of the space; worst "
+        f"{quantity(clear.worst_db, 'dB', 0)}.",
         advice="Give the points that hear each other channels of their own: narrower channels, less power, or "
         "radar channels.",
-        place=Place(storey_id=score.storey_id, at=score.worst_at),
-        sum=score.sum,
+        place=Place(storey_id=clear.storey_id, at=clear.worst_at),
+        sum=clear.sum,
     )
 
 

@@ -17,7 +17,6 @@ from heathrise.core.radio.views import AirView, error_db
 from heathrise.core.site.building import Building
 from heathrise.core.sums import Noun, Sum, SumLine
 
-Floats = NDArray[np.float64]
 Float32s = NDArray[np.float32]
 Ints = NDArray[np.int64]
 
@@ -36,7 +35,6 @@ class SpaceScore(Noun):
     best_share: float
     second_share: float
     dark: bool
-    sinr_share: float
     chance: float
     pass_chance: float
     edge_dbm: float
@@ -44,7 +42,6 @@ class SpaceScore(Noun):
     worst_dbm: float
     worst_at: Point
     worst_point_id: str | None
-    worst_sinr_db: float
     worst_second_dbm: float
     worst_second_at: Point
     holds: bool
@@ -85,12 +82,10 @@ def score(
     air_view: AirView,
     inside: Ints,
     by: Judging,
-    interference_dbm: Float32s | None = None,
 ) -> SpaceScore:
     """Return how a space meets its need; it and the point are named by their ids.
 
-    `inside` are the numbers of its cells on the grid that is looked at, `interference_dbm` what other points
-    and neighbours put on the serving channel there, (cells,). `pass_chance` is the chance that the share of
+    `inside` are the numbers of its cells on the grid that is looked at. `pass_chance` is the chance that the share of
     the space that must meet the need does: the error is taken as common to all of it.
     """
     need = library().needs[need_code]
@@ -98,9 +93,8 @@ def score(
     best, second = loudest(heard.rows(by.way, inside), len(inside), 2)
     assert need.best_dbm is not None and need.snr_db is not None and need.band is not None
     quiet_dbm = noise_floor_dbm(20, limit("air.noise_figure_client_db"))
-    sinr = best.astype(float) - _summed_dbm(quiet_dbm, interference_dbm)
-    clear_ok, loud_ok = sinr >= need.snr_db, best >= need.best_dbm
-    # What is sent on the channel besides takes time more than signal: it is said of its own (`air.noisy`).
+    loud_ok = best >= need.best_dbm
+    # What is sent on the channel besides takes time more than signal: it is said of its own (`noise`).
     best_ok = loud_ok & (best - quiet_dbm >= need.snr_db)
     edge_dbm = float(np.quantile(best, 1 - limit("air.pass_share"), method="lower"))
     wants_second = need.second_dbm is not None and by.second
@@ -120,7 +114,6 @@ def score(
         best_share=round(float(loud_ok.mean()), 4),
         dark=by.dark,
         second_share=round(float(second_ok.mean()), 4),
-        sinr_share=round(float(clear_ok.mean()), 4),
         pass_chance=round(float(ndtr((edge_dbm - need.best_dbm) / off_db)), 4),
         edge_dbm=round(edge_dbm, 1),
         cover_ids=_cover(heard, by.way, inside),
@@ -128,11 +121,10 @@ def score(
         worst_dbm=round(float(best[worst]), 1),
         worst_at=_centre(grid, int(inside[worst])),
         worst_point_id=_serving(heard, by.way, int(inside[worst])),
-        worst_sinr_db=round(float(sinr.min()), 1),
         worst_second_dbm=round(float(second[worst_second]), 1),
         worst_second_at=_centre(grid, int(inside[worst_second])),
         holds=share >= limit("air.pass_share"),
-        sum=_score_sum(space_id, need, loud_ok, clear_ok, second_ok, share, wants_second),
+        sum=_score_sum(space_id, need, loud_ok, second_ok, share, wants_second),
     )
 
 
@@ -149,12 +141,54 @@ def _serving(heard: Signals, way: LinkDirection, cell: int) -> str | None:
     return heard.points[int(np.argmax(levels))].id if levels else None
 
 
-def _summed_dbm(quiet_dbm: float, interference_dbm: Float32s | None) -> Floats | float:
-    """Return noise and interference added as powers. [dBm]"""
-    if interference_dbm is None:
-        return quiet_dbm
-    found: Floats = 10 * np.log10(10 ** (quiet_dbm / 10) + 10 ** (interference_dbm.astype(float) / 10))
-    return found
+class SpaceNoise(Noun):
+    """How the best signal of a space lies over noise and what else is sent on the channel that serves it."""
+
+    space_id: str
+    label: str
+    storey_id: str
+    band: Band
+    share: float
+    least_db: float
+    worst_db: float
+    worst_at: Point
+    holds: bool
+    sum: Sum
+
+
+def noise(
+    space_id: str, storey_id: str, need: Need, sinr_db: Float32s, grid: Grid, inside: Ints
+) -> SpaceNoise:
+    """Return the same from the ratio over a storey; the space is named by its id. [dB]"""
+    assert need.snr_db is not None and need.band is not None
+    here = sinr_db[inside]
+    clear, worst = here >= need.snr_db, int(np.argmin(here))
+    share = float(clear.mean())
+    holds = share >= limit("air.pass_share")
+    return SpaceNoise(
+        space_id=space_id,
+        label=space_id,
+        storey_id=storey_id,
+        band=need.band,
+        share=round(share, 4),
+        least_db=need.snr_db,
+        worst_db=round(float(here[worst]), 1),
+        worst_at=_centre(grid, int(inside[worst])),
+        holds=holds,
+        sum=Sum(
+            label=f"{space_id}: share clear of noise and other points",
+            value=round(100 * share, 1),
+            unit="%",
+            limit=100 * limit("air.pass_share"),
+            holds=holds,
+            lines=(
+                SumLine(label="places looked at, every 0.5 m", value=len(here), unit=""),
+                SumLine(label=f"{need.snr_db:.0f} dB or more", value=int(clear.sum()), unit=""),
+            ),
+            formula="signal / (thermal noise in 20 MHz + sum of others on the channel x share of it x time on the air)",
+            source=f"library: needs ({need.source}); limits: air.others_busy_share",
+        ),
+    )
 
 
 def _cover(heard: Signals, way: LinkDirection, inside: Ints) -> tuple[str, ...]:
@@ -175,7 +209,6 @@ def _score_sum(
     space_id: str,
     need: Need,
     best_ok: NDArray[np.bool_],
-    clear_ok: NDArray[np.bool_],
     second_ok: NDArray[np.bool_],
     share: float,
     wants_second: bool,
@@ -183,11 +216,6 @@ def _score_sum(
     lines = [
         SumLine(label="places looked at, every 0.5 m", value=len(best_ok), unit=""),
         SumLine(label=f"best {need.best_dbm:.0f} dBm or more", value=int(best_ok.sum()), unit=""),
-        SumLine(
-            label=f"{need.snr_db:.0f} dB or more over noise and interference",
-            value=int(clear_ok.sum()),
-            unit="",
-        ),
     ]
     if need.second_dbm is not None:
         note = "" if wants_second else "wished, not counted"

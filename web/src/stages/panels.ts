@@ -1,0 +1,32 @@
+/** What stages show beside tables, and the parts of the brief: each named once, for tabs and for finding them. */
+import { defineAsyncComponent, type Component } from 'vue'
+
+export interface Panel {
+  readonly name: string
+  readonly component: Component
+}
+// Loaded when they are first opened.
+const part = (name: string, load: () => Promise<Component>): Panel => ({ name, component: defineAsyncComponent(load) })
+
+/** By the stage, in the order of their tabs. */
+export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
+  plan: [part('Build-ups', () => import('@/stages/BuildUps.vue'))],
+  air: [
+    part('Placing', () => import('@/air/PlacingPanel.vue')),
+    part('Radio plan', () => import('@/air/RadioPlanPanel.vue')),
+    part('Walks', () => import('@/air/WalksPanel.vue')),
+    part('Airtime', () => import('@/air/AirtimePanel.vue')),
+    part('Failures', () => import('@/air/FailuresPanel.vue')),
+    part('Survey', () => import('@/air/SurveyPanel.vue')),
+    part('Compare', () => import('@/air/VariantsPanel.vue')),
+  ],
+  ports: [part('Models', () => import('@/stages/OwnModels.vue'))],
+}
+export const BRIEF = {
+  facts: 'Facts',
+  spaces: 'Spaces and hours',
+  devices: 'Devices',
+  questions: 'Questions',
+  drops: 'Forgotten drops',
+  practice: 'House practice',
+} as const
