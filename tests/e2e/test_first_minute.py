@@ -72,10 +72,10 @@ def test_from_a_drawing_to_a_costed_plan_without_a_fault_in_forty_actions(page: 
     assert len(job_of(page, kept).of(Space)) == ROOMS + 1
 
     # What is next is always said, and goes there.
-    hand.next_step("where the service enters")
-    hand.on_sheet(16.0, 7.0)
     hand.next_step("place for the rack")
     hand.on_sheet(17.0, 7.0)
+    hand.next_step("where the service enters")
+    hand.on_sheet(16.0, 7.0)
     hand.next_step("each space needs")
     hand.button("Propose from names")
     hand.next_step("Place access points")

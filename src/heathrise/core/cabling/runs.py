@@ -121,8 +121,6 @@ def home_of(job: Job, link: Link) -> str:
 
 
 Cell = tuple[str, int, int, int]
-# Cables this near each other lie in one bundle. [m]
-_BUNDLED_M = 0.5
 
 
 def _is_fed(job: Job, run_id: str) -> bool:
@@ -130,12 +128,13 @@ def _is_fed(job: Job, run_id: str) -> bool:
 
 
 def cells_of(route: Route) -> tuple[tuple[Cell, ...], ...]:
-    """Return the pieces of the building each leg of a route passes through, half a metre each way."""
+    """Return the pieces of the building each leg of a route passes through: what shares one lies together."""
     return tuple(_cells(leg) for leg in route.legs)
 
 
 def _cells(leg: Leg) -> tuple[Cell, ...]:
-    steps = max(1, math.ceil(leg.length_m / _BUNDLED_M))
+    near_m = limit("cabling.bundled_m")
+    steps = max(1, math.ceil(leg.length_m / near_m))
     shares = [(n + 0.5) / steps for n in range(steps)]
     places = (
         (
@@ -146,9 +145,7 @@ def _cells(leg: Leg) -> tuple[Cell, ...]:
         for t in shares
     )
     cut = math.floor
-    return tuple(
-        (leg.storey_id, cut(x / _BUNDLED_M), cut(y / _BUNDLED_M), cut(z / _BUNDLED_M)) for x, y, z in places
-    )
+    return tuple((leg.storey_id, cut(x / near_m), cut(y / near_m), cut(z / near_m)) for x, y, z in places)
 
 
 def crowd_of(ways: Iterable[tuple[tuple[Cell, ...], ...]]) -> Counter[Cell]:

@@ -63,8 +63,9 @@ class StageTable(Noun):
 
 
 class NextStepInfo(Noun):
-    """A step of the work, and where it is done."""
+    """A step of the work, where it is done, and the rule whose open finding asks for it, if one does."""
 
+    while_open: str | None = None
     text: str
     stage: str
     tool: str | None = None
