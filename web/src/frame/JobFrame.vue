@@ -55,9 +55,10 @@ async function open(): Promise<void> {
     listening = effectScope()
     listening.run(() => useEvents(props.id, job.announced, job.doubted))
     if (!job.of('wall').length && !job.of('underlay').length) view.stage = 'plan'
-    const file = importing.waiting
+    const dropped = importing.waiting
+    if (dropped?.jobId !== props.id) return
     importing.waiting = null
-    if (file) void importing.send(file)
+    void importing.send(dropped.file)
   })
 }
 watch(() => props.id, open, { immediate: true })

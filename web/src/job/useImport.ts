@@ -21,8 +21,8 @@ export const useImport = defineStore('import', () => {
   const sending = ref(false)
   const page = ref(1)
   const shownStorey = ref(0)
-  /** A drawing that was dropped on the job list: read as soon as its job is open. */
-  const waiting = shallowRef<File | null>(null)
+  /** A drawing that was dropped on the job list, and the job made for it: read as soon as that one is open. */
+  const waiting = shallowRef<{ jobId: string; file: File } | null>(null)
   let polling: ReturnType<typeof setTimeout> | undefined
 
   const reading = computed(() => state.value?.reading ?? null)

@@ -67,7 +67,7 @@ async function dropped(file: File): Promise<void> {
   }
   const title = file.name.replace(/\.[^.]+$/, '').slice(0, 80) || 'Drawing'
   const made = await take(api.POST('/api/jobs', { body: { name: title, site_kind: kind.value } }))
-  importing.waiting = file
+  importing.waiting = { jobId: made.id, file }
   await router.push(`/jobs/${made.id}`)
 }
 const drop = useDrop((file) => void attempt(() => dropped(file)))
@@ -91,7 +91,7 @@ onMounted(() => {
     class="list"
     :class="{ over: drop.over.value }"
     @dragover="drop.dragover"
-    @dragleave.self="drop.over.value = false"
+    @dragleave="drop.dragleave"
     @drop="drop.drop"
   >
     <svg class="hills" viewBox="0 0 900 150" preserveAspectRatio="none" aria-hidden="true">
@@ -116,13 +116,13 @@ onMounted(() => {
           placeholder="Find a job"
         />
         <button
-          v-if="table.put_away.value || table.archived.value"
+          v-if="table.putAway.value || table.archived.value"
           type="button"
           class="bare sum-link"
           :aria-pressed="table.archived.value"
           @click="table.archived.value = !table.archived.value"
         >
-          {{ table.archived.value ? 'Back to open jobs' : `Archive: ${table.put_away.value}` }}
+          {{ table.archived.value ? 'Back to open jobs' : `Archive: ${table.putAway.value}` }}
         </button>
       </div>
       <table v-if="jobs?.length">

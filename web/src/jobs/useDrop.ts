@@ -9,6 +9,12 @@ export function useDrop(taken: (file: File) => void) {
     event.preventDefault()
     over.value = true
   }
+  /** Passing from one part inside to another is no leaving. */
+  function dragleave(event: DragEvent): void {
+    const inside =
+      event.currentTarget instanceof Node && event.currentTarget.contains(event.relatedTarget as Node | null)
+    if (!inside) over.value = false
+  }
   function drop(event: DragEvent): void {
     const file = event.dataTransfer?.files[0]
     if (!file) return
@@ -16,5 +22,5 @@ export function useDrop(taken: (file: File) => void) {
     over.value = false
     taken(file)
   }
-  return { over, dragover, drop }
+  return { over, dragover, dragleave, drop }
 }

@@ -15,7 +15,7 @@ export function useJobTable(jobs: Ref<readonly JobListed[] | null>) {
   const text = ref('')
   const sort = useLocalStorage<{ by: SortBy; down: boolean }>('heathrise.jobs', { by: 'changed', down: true })
   const archived = ref(false)
-  const put_away = computed(() => jobs.value?.filter((job) => job.archived).length ?? 0)
+  const putAway = computed(() => jobs.value?.filter((job) => job.archived).length ?? 0)
   const shown = computed(() => {
     const words = text.value.toLocaleLowerCase().split(/\s+/).filter(Boolean)
     const of = OF[sort.value.by]
@@ -33,5 +33,5 @@ export function useJobTable(jobs: Ref<readonly JobListed[] | null>) {
   }
   const sorted = (name: SortBy): 'ascending' | 'descending' | 'none' =>
     sort.value.by !== name ? 'none' : sort.value.down ? 'descending' : 'ascending'
-  return { text, archived, put_away, shown, by, sorted }
+  return { text, archived, putAway, shown, by, sorted }
 }

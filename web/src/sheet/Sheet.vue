@@ -137,7 +137,7 @@ onMounted(() => void library.load())
     @keydown="keydown"
     @pointerleave="draw.pointer.value = null"
     @dragover="drop.dragover"
-    @dragleave="drop.over.value = false"
+    @dragleave="drop.dragleave"
     @drop="drop.drop"
   >
     <TerrainCanvas
