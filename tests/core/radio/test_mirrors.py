@@ -18,10 +18,10 @@ from heathrise.core.library.by_angle import by_angle
 from heathrise.core.radio.account import signal_account
 from heathrise.core.radio.bounced import bounced_rays
 from heathrise.core.radio.coverage import signals
+from heathrise.core.radio.echoing import WAYS, echoed
 from heathrise.core.radio.imaging import mirrored
 from heathrise.core.radio.mirrors import kept_images, mirrored_at
 from heathrise.core.radio.reach import direct_db
-from heathrise.core.radio.reflecting import by_floor_and_ceiling
 from heathrise.core.radio.scene import Scene, scene_of
 from heathrise.core.site.building import building_of
 from tests.house import House, changed
@@ -77,8 +77,29 @@ def test_floor_and_ceiling_throw_back_most_of_a_flat_ray(far_m, least, most):
     """Along a hall nearly two more rays arrive; under the access point next to nothing is added."""
     level_m, rows = np.array([0.0, 3.0]), np.array([0, 0])
     back = by_angle(library().build_ups["concrete-slab-250"], "etsi-like").back[None]
-    for share in by_floor_and_ceiling(far_m**2, 2.6, 1.0, level_m, rows, back):
+    by_floor, by_ceiling = (echoed(far_m**2, 2.6, 1.0, level_m, rows, back, way) for way in range(WAYS))
+    for share in np.add(by_floor, by_ceiling):
         assert least < share < most
+
+
+def test_an_echo_finds_the_hole_that_its_ray_misses():
+    """Up to the next storey the ceiling's echo crosses the floor between nearer the access point."""
+    house = House(2)
+    house.point(x=2, y=4)
+    closed = changed(house.job, "First", slab_build_up="timber-floor-foil")
+    house.d.elements = list(closed.elements)
+    hole = [at(2.4, 3), at(3.2, 3), at(3.2, 5), at(2.4, 5)]
+    lowest, top = house.storeys
+    house.add("shaft", "Hole", shaft_kind="void", outline=hole, from_storey_id=lowest, to_storey_id=top)
+
+    def echo(job, x_m):
+        scene = scene_of(building_of(job))
+        end = (x_m, 4.0, scene.building.storeys[1].elevation_m + 1)
+        rays = bounced_rays(scene, scene.transmitter(job.of(AccessPoint)[0]), end, 1, 1.0)
+        return sum(ray.gain for ray in rays if not ray.walls)
+
+    far_m = 11.0
+    assert echo(house.job, far_m) > 10 * echo(closed, far_m)
 
 
 def test_a_wall_without_a_build_up_mirrors_nothing():

@@ -46,6 +46,15 @@ class Bounced:
         return 10 * math.log10(self.gain)
 
 
+@dataclass(frozen=True)
+class _Met:
+    """The walls that mirror the ray by an image and where, nearest the transmitter first."""
+
+    image: int
+    walls: tuple[int, ...]
+    places: tuple[Place, ...]
+
+
 def bounced_rays(
     scene: Scene, transmitter: Transmitter, end: Place, band_index: int, direct: float
 ) -> tuple[Bounced, ...]:
@@ -61,20 +70,18 @@ def bounced_rays(
     end = (end[0] + ASIDE_M[0], end[1] + ASIDE_M[1], end[2])
     where = np.array([end])
     floor_db = float(floors_db(scene.losses(transmitter, where), np.array([0]))[0])
-    plan_m = math.dist(end[:2], (transmitter.x_m, transmitter.y_m))
-    found = [Bounced((), (), direct * _level_share(scene, transmitter, plan_m, end, band))]
+    straight = ((transmitter.x_m, transmitter.y_m, transmitter.z_m), end)
+    found = [Bounced((), (), direct * _echo_share(scene, transmitter, straight, band))]
     for image in range(len(images.mirror)):
         met = _meetings(scene, transmitter, images, image, end)
         if met is not None:
-            gain = _gain(scene, transmitter, *met, end, band, floor_db, float(images.lost_db[image]))
-            found.append(Bounced(*met, counts * gain))
+            gain = _gain(scene, transmitter, images, met, end, band, floor_db)
+            found.append(Bounced(met.walls, met.places, counts * gain))
     return tuple(sorted((ray for ray in found if ray.gain > 0), key=lambda ray: -ray.gain))
 
 
-def _meetings(
-    scene: Scene, transmitter: Transmitter, images: Images, image: int, end: Place
-) -> tuple[tuple[int, ...], tuple[Place, ...]] | None:
-    """Return the walls that mirror the ray by an image and where, nearest the transmitter first."""
+def _meetings(scene: Scene, transmitter: Transmitter, images: Images, image: int, end: Place) -> _Met | None:
+    """Return where the ray by an image to a place meets its mirrors; None when there is none."""
     walls: list[int] = []
     places: list[Place] = []
     to, here = end, image
@@ -82,12 +89,32 @@ def _meetings(
         wall = int(images.mirror[here])
         seen_at = images.places_m[here]
         place = _crossing(scene, wall, (float(seen_at[0]), float(seen_at[1]), transmitter.z_m), to)
-        if place is None or not images.lit[here, piece_of(scene.ends_m, wall, place[0], place[1])]:
+        if place is None or math.isinf(_lost_db(scene, images, here, place)):
             return None
         walls.insert(0, wall)
         places.insert(0, place)
         to, here = place, int(images.parent[here])
-    return tuple(walls), tuple(places)
+    return _Met(image, tuple(walls), tuple(places))
+
+
+def _lost_db(scene: Scene, images: Images, image: int, place: Place) -> float:
+    """Return the least that rays by an image have lost in walls where they meet its mirror at a place."""
+    wall = int(images.mirror[image])
+    return float(images.lost_db[image, piece_of(scene.ends_m, wall, place[0], place[1])])
+
+
+def _is_left(scene: Scene, images: Images, met: _Met, walls_db: list[float], most_db: float) -> bool:
+    """Say whether walls leave anything of a ray, of whose legs each loses `walls_db` at 2.4 GHz.
+
+    What lies beyond a mirror may cost no more than is left after the least that is lost before it.
+    """
+    lost_db, here = 0.0, met.image
+    for place, leg_db in zip(reversed(met.places), reversed(walls_db[1:]), strict=True):
+        lost_db += leg_db
+        if lost_db > most_db - _lost_db(scene, images, here, place):
+            return False
+        here = int(images.parent[here])
+    return lost_db + walls_db[0] <= most_db
 
 
 def _crossing(scene: Scene, wall: int, start: Place, end: Place) -> Place | None:
@@ -119,32 +146,39 @@ def _shares(scene: Scene, walls: Ints, start: Place, end: Place) -> Floats:
 def _gain(
     scene: Scene,
     transmitter: Transmitter,
-    walls: tuple[int, ...],
-    places: tuple[Place, ...],
+    images: Images,
+    met: _Met,
     end: Place,
     band: int,
     floor_db: float,
-    lost_db: float,
 ) -> float:
-    corners = ((transmitter.x_m, transmitter.y_m, transmitter.z_m), *places, end)
+    corners = ((transmitter.x_m, transmitter.y_m, transmitter.z_m), *met.places, end)
     legs = list(pairwise(corners))
-    length = sum(math.dist(start, stop) for start, stop in legs)
-    walls_db = _walls_db(scene, walls, legs)
-    far_db = 20 * math.log10(max(length, 1.0))
-    most_db = -floor_db - float(scene.one_metre_db[0]) + scene.offset_db - far_db
-    if max(walls_db[0], lost_db) > most_db:
+    far_db = 20 * math.log10(max(sum(math.dist(start, stop) for start, stop in legs), 1.0))
+    thrown = [_thrown_back(scene, met.walls, legs, each) for each in range(3)]
+    if not max(thrown):
         return 0.0
-    areas_db = sum(loss for leg in legs for _, loss in areas_crossed(scene, *leg, band))
-    share = 1 + _level_share(scene, transmitter, sum(math.dist(a[:2], b[:2]) for a, b in legs), end, band)
-    for wall, (place, stop) in zip(walls, legs[1:], strict=True):
-        share *= scene.back_share(int(scene.wall_rows[wall]), cosine_of(scene, wall, place, stop), band)
+    free_db = far_db + float(scene.one_metre_db[0]) - scene.offset_db
+    most_db = 10 * math.log10(max(thrown)) - floor_db - free_db
+    if not _is_left(scene, images, met, _legs_db(scene, met.walls, legs, 0), most_db):
+        return 0.0
     way = tuple(b - a for a, b in zip(*legs[0], strict=True))
     leaves_db = pattern_of(scene, transmitter.pattern).relative_db(
         (way[0], way[1], way[2]), transmitter.axis, transmitter.up
     )
-    free_db = far_db + float(scene.one_metre_db[band]) - scene.offset_db
-    slabs_db = sum(_slabs_db(scene, *leg, band) for leg in legs)
-    return share * 10 ** ((leaves_db - free_db - float(walls_db[band]) - areas_db - slabs_db) / 10)
+    lost_db = far_db + float(scene.one_metre_db[band]) - scene.offset_db
+    lost_db += sum(_legs_db(scene, met.walls, legs, band)) + sum(_slabs_db(scene, *leg, band) for leg in legs)
+    lost_db += sum(loss for leg in legs for _, loss in areas_crossed(scene, *leg, band))
+    share = thrown[band] * (1 + _echo_share(scene, transmitter, corners, band))
+    return share * 10 ** ((leaves_db - lost_db) / 10)
+
+
+def _thrown_back(scene: Scene, walls: tuple[int, ...], legs: list[tuple[Place, Place]], band: int) -> float:
+    """Return the share of a ray that its mirrors throw back."""
+    return math.prod(
+        scene.back_share(int(scene.wall_rows[wall]), cosine_of(scene, wall, *leg), band)
+        for wall, leg in zip(walls, legs[1:], strict=True)
+    )
 
 
 def _slabs_db(scene: Scene, start: Place, end: Place, band: int) -> float:
@@ -158,30 +192,57 @@ def _slabs_db(scene: Scene, start: Place, end: Place, band: int) -> float:
     return total
 
 
-def _walls_db(scene: Scene, walls: tuple[int, ...], legs: list[tuple[Place, Place]]) -> Floats:
-    """Return what the walls between its mirrors cost a ray, by band, (3,)."""
-    total, every = np.zeros(3), np.arange(len(scene.ends_m))
+def _legs_db(scene: Scene, walls: tuple[int, ...], legs: list[tuple[Place, Place]], band: int) -> list[float]:
+    """Return what the walls between its mirrors cost each leg of a ray."""
+    found, every = [], np.arange(len(scene.ends_m))
     for number, (start, stop) in enumerate(legs):
         crossed = ~np.isnan(_shares(scene, every, start, stop))
         crossed[list(walls[max(0, number - 1) : number + 1])] = False
-        for wall in np.flatnonzero(crossed):
-            row, cosine = int(scene.wall_rows[wall]), cosine_of(scene, int(wall), start, stop)
-            total += [scene.crossing_db(row, cosine, band) for band in range(3)]
-    return total
+        found.append(
+            sum(
+                scene.crossing_db(int(scene.wall_rows[wall]), cosine_of(scene, int(wall), start, stop), band)
+                for wall in np.flatnonzero(crossed)
+            )
+        )
+    return found
 
 
-def _level_share(scene: Scene, transmitter: Transmitter, plan_m: float, end: Place, band: int) -> float:
-    """Return what floor and ceiling throw back of a ray of some length in plan, as a share of it."""
+def _echo_share(scene: Scene, transmitter: Transmitter, corners: tuple[Place, ...], band: int) -> float:
+    """Return what floor and ceiling throw back of a ray, as a share of it.
+
+    To another storey an echo crosses the floor between elsewhere and more steeply than its ray.
+    """
+    end = corners[-1]
     own, storey = own_storey(scene, transmitter), storey_of(scene, end[2])
     roofed = is_roofed(scene, own, transmitter.x_m, transmitter.y_m) and is_roofed(scene, storey, *end[:2])
     if not roofed:
         return 0.0
-    straight, found = max(math.hypot(plan_m, end[2] - transmitter.z_m), 1.0), 0.0
-    for height_m, row in zip(*levels_m(scene, transmitter, storey), strict=True):
-        rise = abs(transmitter.z_m + end[2] - 2 * height_m)
-        way = max(math.hypot(plan_m, rise), 1e-6)
-        found += scene.back_share(int(row), rise / way, band) * (straight / max(way, 1.0)) ** 2
-    return float(found)
+    plan = shapely.LineString([corner[:2] for corner in corners])
+    heights, rows = levels_m(scene, transmitter, storey)
+    low_m, high_m = sorted((transmitter.z_m, end[2]))
+    straight, found = max(math.hypot(plan.length, high_m - low_m), 1.0), 0.0
+    between_db = _between_db(scene, plan, transmitter.z_m, end[2], heights, band)
+    echoes = ((2 * heights[0] - low_m, high_m), (low_m, 2 * heights[1] - high_m))
+    for row, (low, high) in zip(rows.tolist(), echoes, strict=True):
+        way = max(math.hypot(plan.length, high - low), 1e-6)
+        from_m, to_m = (low, high) if transmitter.z_m <= end[2] else (high, low)
+        more_db = _between_db(scene, plan, from_m, to_m, heights, band) - between_db
+        share = scene.back_share(row, abs(high - low) / way, band) * (straight / max(way, 1.0)) ** 2
+        found += share * 10 ** (-more_db / 10)
+    return found
+
+
+def _between_db(
+    scene: Scene, plan: shapely.LineString, from_m: float, to_m: float, heights: Floats, band: int
+) -> float:
+    """Return what the floors between two levels cost a ray that rises evenly along its way in plan."""
+    rise, total = to_m - from_m, 0.0
+    for row, slab in zip(scene.slab_rows.tolist(), scene.building.slabs, strict=True):
+        share = (slab.z_m - from_m) / rise if rise else 0.0
+        is_between = heights[0] + 1e-6 < slab.z_m < heights[1] - 1e-6 and 0 < share < 1
+        if is_between and slab.area.covers(plan.interpolate(share, normalized=True)):
+            total += scene.crossing_db(row, abs(rise) / math.hypot(plan.length, rise), band)
+    return total
 
 
 def cosine_of(scene: Scene, wall: int, start: Place, end: Place) -> float:

@@ -290,15 +290,17 @@ def slabs_db(  # noqa: PLR0913, PLR0917
     slab_rows: Ints,
     slab_offsets: Ints,
     slab_edges_m: Floats,
+    low_m: float = -math.inf,
+    high_m: float = math.inf,
 ) -> tuple[float, float, float]:  # pragma: no cover
-    """Return what the slabs a ray crosses cost, by band."""
+    """Return what the slabs a ray crosses between two heights cost, by band."""
     f0, f1, f2 = 0.0, 0.0, 0.0
     if dz == 0.0:
         return f0, f1, f2
     cosine = abs(dz) / math.sqrt(dx * dx + dy * dy + dz * dz)
     for s in range(slab_z_m.shape[0]):
         t = (slab_z_m[s] - sz) / dz
-        if t <= 0.0 or t >= 1.0:
+        if t <= 0.0 or t >= 1.0 or slab_z_m[s] <= low_m + 1e-6 or slab_z_m[s] >= high_m - 1e-6:
             continue
         if _in_area(slab_edges_m, slab_offsets[s], slab_offsets[s + 1], sx + t * dx, sy + t * dy):
             c0, c1, c2 = at_cosine(by_angle_db, slab_rows[s], cosine)

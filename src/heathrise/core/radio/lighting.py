@@ -6,9 +6,10 @@ import numpy as np
 from numba import njit, prange
 from numpy.typing import NDArray
 
+from heathrise.core.radio.echoing import by_floor_and_ceiling, slabs_of_ray
 from heathrise.core.radio.imaging import LOOSE, PIECES, add_walls, seen_along
-from heathrise.core.radio.kernel import relative_gain_db, share_inside, slabs_db
-from heathrise.core.radio.reflecting import by_floor_and_ceiling, mirror_met, share_thrown_back, walls_of_ray
+from heathrise.core.radio.kernel import relative_gain_db, share_inside
+from heathrise.core.radio.reflecting import mirror_met, share_thrown_back, walls_of_ray
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -32,14 +33,15 @@ def lit_of(  # noqa: PLR0913, PLR0917
     high_m: float,
     one_metre_db: Floats,
     floor_db: float,
-) -> tuple[Bools, Floats]:  # pragma: no cover
-    """Return which pieces of its mirror each image's rays reach over the floor, (images, PIECES), at 5 GHz,
-    and the least they have lost in walls when they do, (images,), at 2.4 GHz.
+) -> Floats:  # pragma: no cover
+    """Return the least each image's rays have lost in walls at each piece of its mirror, (images, PIECES), at 2.4 GHz.
+
+    Infinite for pieces they do not reach over the floor, at 5 GHz.
 
     Seen at the middle and near both ends of a piece. Images of the source come before images of images.
     """
     count = mirror.shape[0]
-    lit, lost_db = np.zeros((count, PIECES), np.bool_), np.full((count, PIECES), np.inf)
+    lost_db = np.full((count, PIECES), np.inf)
     for first in (True, False):
         for number in prange(count * PIECES):
             m, piece = int(np.int64(number // PIECES)), int(np.int64(number % PIECES))
@@ -62,28 +64,24 @@ def lit_of(  # noqa: PLR0913, PLR0917
                         source_m[0], source_m[1], source_m[2], x, y, z, 0.0, i, most_db,
                     )  # fmt: skip
                 elif not mirror_met(
-                    mirror, parent, images_m, parent[m], ends_m, heights_m, lit, source_m[2], x, y, z,
+                    mirror, parent, images_m, parent[m], ends_m, heights_m, lost_db, source_m[2], x, y, z,
                     place, shares,
                 ) or not walls_of_ray(
                     total, mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, parent[m], ends_m,
-                    source_m, x, y, z, place, shares, most_db,
+                    source_m, x, y, z, place, shares, lost_db, most_db,
                 ):  # fmt: skip
                     continue
                 if total[1] <= most_db:
-                    lit[m, piece] = True
                     lost_db[m, piece] = min(lost_db[m, piece], total[0])
-    least_db = np.empty(count)
-    for m in range(count):
-        least_db[m] = lost_db[m].min()
-    return lit, least_db
+    return lost_db
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
-def beams_of(mirror: Ints, ends_m: Floats, lit: Bools) -> Floats:  # pragma: no cover
+def beams_of(mirror: Ints, ends_m: Floats, lost_db: Floats) -> Floats:  # pragma: no cover
     """Return the ends of the lit part of each image's mirror, (images, 4); NaN where no piece is lit."""
     beams_m = np.full((mirror.shape[0], 4), math.nan)
     for m in range(mirror.shape[0]):
-        pieces_lit = np.flatnonzero(lit[m])
+        pieces_lit = np.flatnonzero(np.isfinite(lost_db[m]))
         if len(pieces_lit) == 0:
             continue
         i = mirror[m]
@@ -121,6 +119,27 @@ def _shines_past(beam_m: Floats, image_m: Floats, box: Floats) -> bool:  # pragm
         left = left and bx * cy - by * cx > 0
         before = before and (bx - ax) * (cy - ay) - (by - ay) * (cx - ax) > 0
     return right or left or before
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
+def _lost_towards(
+    ends_m: Floats, i: int, image_m: Floats, lost_db: Floats, box: Floats
+) -> float:  # pragma: no cover
+    """Return the least that rays by an image to a box have lost at its mirror, wall i: in the pieces the box is seen by."""
+    low, high = math.inf, -math.inf
+    for corner in range(4):
+        x, y = box[2 * (corner // 2)], box[1 + 2 * (corner % 2)]
+        along = seen_along(ends_m, i, image_m[0], image_m[1], x, y)
+        if math.isnan(along):
+            low, high = 0.0, 1.0
+            break
+        low, high = min(low, along - 1e-6), max(high, along + 1e-6)
+    least = math.inf
+    if high >= 0.0 and low <= 1.0:
+        first, last = int(max(low, 0.0) * PIECES), int(min(high, 1.0) * PIECES)
+        for piece in range(min(first, PIECES - 1), min(last, PIECES - 1) + 1):
+            least = min(least, lost_db[piece])
+    return least
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
@@ -195,13 +214,13 @@ def _fill(  # noqa: PLR0913, PLR0917
     way_m: Floats,
     ends_m: Floats,
     heights_m: Floats,
-    lit: Bools,
     beams_m: Floats,
     lost_db: Floats,
     back: Floats,
     source_m: Floats,
     level_m: Floats,
     level_rows: Ints,
+    through: bool,
     roofed: Bools,
     points_m: Floats,
     one_metre_db: Floats,
@@ -234,34 +253,37 @@ def _fill(  # noqa: PLR0913, PLR0917
         if _shines_past(beams_m[m], images_m[m], box):
             continue
         # What no ray to the tile can be left with is not looked for at each of its places.
-        left_db = widest_db - 10.0 * math.log10(max(_nearest_sq(images_m[m], box), 1.0)) + 1e-6 - lost_db[m]
+        left_db = widest_db - 10.0 * math.log10(max(_nearest_sq(images_m[m], box), 1.0)) + 1e-6
+        left_db -= _lost_towards(ends_m, mirror[m], images_m[m], lost_db[m], box)
         if left_db < 0.0 or left_db < _shadow_db(
             table, listed, way_m, offsets, m, mirror[m], ends_m, images_m[m], box, low_m, high_m
         ):  # fmt: skip
             continue
         two = parent[m] >= 0
+        legs = 3 if two else 2
         for p in range(first, last):
             x, y, z = points_m[p, 0], points_m[p, 1], points_m[p, 2]
             if not mirror_met(
-                mirror, parent, images_m, m, ends_m, heights_m, lit, source_m[2], x, y, z, place, shares
+                mirror, parent, images_m, m, ends_m, heights_m, lost_db, source_m[2], x, y, z, place, shares
             ):  # fmt: skip
                 continue
             dx, dy, dz = x - images_m[m, 0], y - images_m[m, 1], z - source_m[2]
             far_db = 10.0 * math.log10(max(dx * dx + dy * dy + dz * dz, 1.0))
-            most_db = -floors_db[p] - one_metre_db[0] - far_db
-            total[:] = 0.0
-            if most_db < lost_db[m] or not walls_of_ray(
-                total, mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, m, ends_m, source_m, x, y, z,
-                place, shares, most_db,
-            ):  # fmt: skip
-                continue
             thrown[0], thrown[1], thrown[2] = share_thrown_back(
                 mirror, parent, m, table, back, x, y, z, place
             )
+            most_db = 10.0 * math.log10(thrown.max()) - floors_db[p] - one_metre_db[0] - far_db
+            total[:] = 0.0
+            if not walls_of_ray(
+                total, mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, m, ends_m, source_m, x, y, z,
+                place, shares, lost_db, most_db,
+            ):  # fmt: skip
+                continue
             if roofed[p]:
                 l0, l1, l2 = by_floor_and_ceiling(
-                    dx * dx + dy * dy, source_m[2], z, level_m, level_rows, back
-                )
+                    legs, place, shares, source_m, x, y, z, dx * dx + dy * dy, level_m, level_rows, through, back,
+                    by_angle_db, slab_z_m, slab_rows, slab_offsets, slab_edges_m,
+                )  # fmt: skip
                 thrown[0], thrown[1], thrown[2] = (
                     thrown[0] * (1.0 + l0), thrown[1] * (1.0 + l1), thrown[2] * (1.0 + l2)
                 )  # fmt: skip
@@ -271,9 +293,11 @@ def _fill(  # noqa: PLR0913, PLR0917
                 total, two, place, source_m, x, y, z,
                 area_edges_m, area_offsets, area_heights_m, area_losses_db_m,
             )  # fmt: skip
-            _add_slabs(
-                total, two, place, source_m, x, y, z, by_angle_db, slab_z_m, slab_rows, slab_offsets, slab_edges_m
+            s0, s1, s2 = slabs_of_ray(
+                legs, place, shares, source_m, x, y, source_m[2], z,
+                by_angle_db, slab_z_m, slab_rows, slab_offsets, slab_edges_m, -math.inf, math.inf,
             )  # fmt: skip
+            total[0], total[1], total[2] = total[0] + s0, total[1] + s1, total[2] + s2
             for band in range(3):
                 db = leaves_db - one_metre_db[band] - far_db - total[band]
                 gain = thrown[band] * 10.0 ** (db / 10.0)
@@ -294,13 +318,13 @@ def mirrored_gain(  # noqa: PLR0913, PLR0917
     way_m: Floats,
     ends_m: Floats,
     heights_m: Floats,
-    lit: Bools,
     beams_m: Floats,
     lost_db: Floats,
     back: Floats,
     source_m: Floats,
     level_m: Floats,
     level_rows: Ints,
+    through: bool,
     roofed: Bools,
     points_m: Floats,
     tiles: Ints,
@@ -334,9 +358,9 @@ def mirrored_gain(  # noqa: PLR0913, PLR0917
     for tile in prange(len(tiles) - 1):
         _fill(
             every, twice, tiles[tile], tiles[tile + 1],
-            mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, ends_m, heights_m, lit, beams_m,
+            mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, ends_m, heights_m, beams_m,
             lost_db, back, source_m, level_m,
-            level_rows, roofed, points_m,
+            level_rows, through, roofed, points_m,
             one_metre_db, floors_db, axis, up, by_cosine, azimuth_db, elevation_db,
             area_edges_m, area_offsets, area_heights_m, area_losses_db_m,
             slab_z_m, slab_rows, slab_offsets, slab_edges_m,
@@ -376,35 +400,3 @@ def _add_areas(  # noqa: PLR0913, PLR0917
                 for band in range(3):
                     total[band] += length * losses_db_m[k, band]
             ax, ay, az = bx, by, bz
-
-
-@njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
-def _add_slabs(  # noqa: PLR0913, PLR0917
-    total: Floats,
-    two: bool,
-    place: Floats,
-    source_m: Floats,
-    x: float,
-    y: float,
-    z: float,
-    by_angle_db: Floats,
-    slab_z_m: Floats,
-    slab_rows: Ints,
-    slab_offsets: Ints,
-    slab_edges_m: Floats,
-) -> None:  # pragma: no cover
-    """Add to `total` (3,) what the legs of a mirrored ray lose in floors."""
-    legs = 3 if two else 2
-    ax, ay, az = source_m[0], source_m[1], source_m[2]
-    for leg in range(legs):
-        if leg == legs - 1:
-            bx, by, bz = x, y, z
-        else:
-            bx, by, bz = place[leg, 0], place[leg, 1], place[leg, 2]
-        low, mid, high = slabs_db(
-            ax, ay, az, bx - ax, by - ay, bz - az, by_angle_db, slab_z_m, slab_rows, slab_offsets, slab_edges_m
-        )  # fmt: skip
-        total[0] += low
-        total[1] += mid
-        total[2] += high
-        ax, ay, az = bx, by, bz

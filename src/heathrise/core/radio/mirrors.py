@@ -23,10 +23,11 @@ from numpy.typing import NDArray
 
 from heathrise.core.job import BANDS
 from heathrise.core.library import limit
+from heathrise.core.radio.echoing import levels_add
 from heathrise.core.radio.imaging import ASIDE_M, PIECES, mirrored, ways
 from heathrise.core.radio.keeping import room
 from heathrise.core.radio.lighting import beams_of, lit_of, mirrored_gain
-from heathrise.core.radio.reflecting import ON_WALL, levels_add, places_along, reach_of
+from heathrise.core.radio.reflecting import ON_WALL, places_along, reach_of
 from heathrise.core.radio.scene import Grid, Losses, Scene, Transmitter, grid_losses, pattern_of
 
 Floats = NDArray[np.float64]
@@ -47,8 +48,8 @@ class Images:
 
     `parent` is -1 for an image of the transmitter itself. `listed` are the walls in the way of rays,
     `way_m` their ends and how near each is to where the rays seem to come from; `offsets` cuts them into spans, for
-    each image first the walls before each piece of its mirror (`imaging.PIECES`), then those beyond each. `lost_db` is the
-    least its rays have lost in walls when they leave their mirror, at 2.4 GHz.
+    each image first the walls before each piece of its mirror (`imaging.PIECES`), then those beyond each. `lost_db`
+    (images, PIECES) is the least its rays have lost in walls at each piece of its mirror, at 2.4 GHz, infinite where none leave.
     """
 
     mirror: Ints
@@ -57,7 +58,6 @@ class Images:
     offsets: Ints
     listed: Ints
     way_m: Floats
-    lit: Bools
     lost_db: Floats
 
 
@@ -94,7 +94,7 @@ class _Finder:
         places = np.array(self.places, float).reshape(-1, 2)
         ends, heights = scene.ends_m, scene.heights_m
         in_way = ways(mirror, parent, places, self.source_m, ends, heights, self.low_m, self.high_m)
-        lit, lost_db = lit_of(
+        lost_db = lit_of(
             mirror,
             parent,
             places,
@@ -110,7 +110,7 @@ class _Finder:
             scene.one_metre_db,
             limit("air.mirror_floor_db"),
         )
-        return _of_lit_pieces(Images(mirror, parent, places, *in_way, lit, lost_db))
+        return _of_lit_pieces(Images(mirror, parent, places, *in_way, lost_db))
 
     def first(self) -> list[tuple[int, int]]:
         """Return (-1, wall) of the walls the transmitter itself meets most strongly."""
@@ -136,7 +136,7 @@ class _Finder:
             images.way_m,
             scene.ends_m,
             scene.heights_m,
-            images.lit,
+            images.lost_db,
             *self._places(),
             self.source_m,
             scene.one_metre_db,
@@ -167,7 +167,7 @@ def walls_of(scene: Scene) -> Floats:
 def _of_lit_pieces(images: Images) -> Images:
     """Return images without the lists of pieces no ray leaves by: most of what they would hold."""
     counts = np.diff(images.offsets).reshape(-1, 2, PIECES)
-    lit = np.broadcast_to(images.lit[:, None, :], counts.shape)
+    lit = np.broadcast_to(np.isfinite(images.lost_db)[:, None, :], counts.shape)
     kept = np.repeat(lit.ravel(), counts.ravel())
     offsets = np.concatenate([[0], np.cumsum((counts * lit).ravel())])
     return replace(images, offsets=offsets, listed=images.listed[kept], way_m=images.way_m[kept])
@@ -264,13 +264,13 @@ def _mirrored(
         images.way_m,
         scene.ends_m,
         scene.heights_m,
-        images.lit,
-        beams_of(images.mirror, scene.ends_m, images.lit),
+        beams_of(images.mirror, scene.ends_m, images.lost_db),
         images.lost_db,
         scene.back,
         source_m,
         level_m,
         level_rows,
+        storey != own,
         roofed,
         points,
         tiles,
@@ -292,7 +292,20 @@ def _mirrored(
     )
     straight = 10.0 ** ((losses.relative_db[order] - losses.loss_db[:, order].astype(float)) / 10.0)
     every[:, order] *= shares
-    every[:, order] += roofed * straight * levels_add(points, source_m, level_m, level_rows, scene.back)
+    echoes = levels_add(
+        points,
+        source_m,
+        level_m,
+        level_rows,
+        storey != own,
+        scene.back,
+        scene.loss_db,
+        scene.slab_z_m,
+        scene.slab_rows,
+        scene.slab_offsets,
+        scene.slab_edges_m,
+    )
+    every[:, order] += roofed * straight * echoes
     return Mirrored(every.astype(np.float32), twice.astype(np.float32))
 
 

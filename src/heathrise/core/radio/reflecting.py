@@ -26,41 +26,6 @@ def thrown_back(
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
-def by_floor_and_ceiling(
-    plan_sq: float, z0: float, z1: float, level_m: Floats, level_rows: Ints, back: Floats
-) -> tuple[float, float, float]:  # pragma: no cover
-    """Return what the floor and the ceiling throw back of a ray, as a share of the ray itself, by band.
-
-    `plan_sq` is the square of its length in plan, `level_m` (2,) the heights of floor and ceiling and
-    `level_rows` (2,) what they are. The ray they throw back has the same way in plan, so the same walls,
-    and a longer one in height.
-    """
-    straight_sq = max(plan_sq + (z1 - z0) * (z1 - z0), 1.0)
-    low, mid, high = 0.0, 0.0, 0.0
-    for level in range(2):
-        rise = z0 + z1 - 2.0 * level_m[level]
-        way_sq = max(plan_sq + rise * rise, 1e-9)
-        b0, b1, b2 = at_cosine(back, level_rows[level], abs(rise) / math.sqrt(way_sq))
-        farther = straight_sq / max(way_sq, 1.0)
-        low, mid, high = low + b0 * farther, mid + b1 * farther, high + b2 * farther
-    return low, mid, high
-
-
-@njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
-def levels_add(
-    points_m: Floats, source_m: Floats, level_m: Floats, level_rows: Ints, back: Floats
-) -> Floats:  # pragma: no cover
-    """Return `by_floor_and_ceiling` for the straight rays to points (n, 3), (3, n)."""
-    found = np.empty((3, len(points_m)))
-    for p in range(len(points_m)):
-        dx, dy = points_m[p, 0] - source_m[0], points_m[p, 1] - source_m[1]
-        found[0, p], found[1, p], found[2, p] = by_floor_and_ceiling(
-            dx * dx + dy * dy, source_m[2], points_m[p, 2], level_m, level_rows, back
-        )
-    return found
-
-
-@njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
 def mirror_met(  # noqa: PLR0913, PLR0917
     mirror: Ints,
     parent: Ints,
@@ -68,7 +33,7 @@ def mirror_met(  # noqa: PLR0913, PLR0917
     m: int,
     ends_m: Floats,
     heights_m: Floats,
-    lit: Bools,
+    lost_db: Floats,
     source_z_m: float,
     x: float,
     y: float,
@@ -79,8 +44,8 @@ def mirror_met(  # noqa: PLR0913, PLR0917
     """Say whether there is a ray by image m to a place.
 
     `place` (2, 3) becomes where it meets its mirrors, the one nearest the source first; `shares` (2,)
-    at which share of the straight way from the image each is met. `lit` (images, PIECES) says which
-    pieces of its mirror an image's rays leave by.
+    at which share of the straight way from the image each is met. `lost_db` (images, PIECES) is infinite for
+    the pieces of its mirror an image's rays do not leave by.
     """
     here = m
     while here >= 0:
@@ -91,7 +56,11 @@ def mirror_met(  # noqa: PLR0913, PLR0917
         px = images_m[here, 0] + t * (x - images_m[here, 0])
         py = images_m[here, 1] + t * (y - images_m[here, 1])
         pz = source_z_m + t * (z - source_z_m)
-        if pz < heights_m[i, 0] or pz >= heights_m[i, 1] or not lit[here, piece_of(ends_m, i, px, py)]:
+        if (
+            pz < heights_m[i, 0]
+            or pz >= heights_m[i, 1]
+            or math.isinf(lost_db[here, piece_of(ends_m, i, px, py)])
+        ):
             return False
         row = 1 if parent[here] >= 0 else 0
         place[row, 0], place[row, 1], place[row, 2], shares[row] = px, py, pz, t
@@ -141,9 +110,13 @@ def walls_of_ray(  # noqa: PLR0913, PLR0917
     z: float,
     place: Floats,
     shares: Floats,
+    lost_db: Floats,
     most_db: float,
 ) -> bool:  # pragma: no cover
     """Add to `total` (3,) what the walls on the ray by image m cost; False when it is more than `most_db`.
+
+    What lies beyond a mirror may cost no more than is left of that after `lost_db` (images, PIECES), the least
+    its rays have lost before it.
 
     Walls are listed in two spans a piece of each mirror: walls before it (for images of the source), then,
     after all pieces, walls beyond it.
@@ -151,10 +124,11 @@ def walls_of_ray(  # noqa: PLR0913, PLR0917
     here, last = m, -1
     while here >= 0:
         row = 1 if parent[here] >= 0 else 0
-        at = (2 * here + 1) * PIECES + piece_of(ends_m, mirror[here], place[row, 0], place[row, 1])
-        if not add_walls(
+        piece = piece_of(ends_m, mirror[here], place[row, 0], place[row, 1])
+        at, left_db = (2 * here + 1) * PIECES + piece, most_db - lost_db[here, piece]
+        if left_db < 0.0 or not add_walls(
             total, table, by_angle_db, listed, way_m, offsets[at], offsets[at + 1],
-            images_m[here, 0], images_m[here, 1], source_m[2], x, y, z, shares[row], last, most_db,
+            images_m[here, 0], images_m[here, 1], source_m[2], x, y, z, shares[row], last, left_db,
         ):  # fmt: skip
             return False
         x, y, z, last, here = place[row, 0], place[row, 1], place[row, 2], mirror[here], parent[here]
@@ -207,7 +181,7 @@ def _reach(  # noqa: PLR0913, PLR0917
     way_m: Floats,
     ends_m: Floats,
     heights_m: Floats,
-    lit: Bools,
+    lost_db: Floats,
     spans: Ints,
     places_m: Floats,
     source_m: Floats,
@@ -231,7 +205,7 @@ def _reach(  # noqa: PLR0913, PLR0917
             dx, dy, dz = x - images_m[m, 0], y - images_m[m, 1], z - source_m[2]
             free_db = -one_metre_db[1] - 10.0 * math.log10(max(dx * dx + dy * dy + dz * dz, 1.0))
             if free_db < max(floor_db, found[k]) or not mirror_met(
-                mirror, parent, images_m, m, ends_m, heights_m, lit, source_m[2], x, y, z, place, shares
+                mirror, parent, images_m, m, ends_m, heights_m, lost_db, source_m[2], x, y, z, place, shares
             ):  # fmt: skip
                 continue
             _, thrown, _ = share_thrown_back(mirror, parent, m, table, back, x, y, z, place)
@@ -239,7 +213,7 @@ def _reach(  # noqa: PLR0913, PLR0917
             total[:] = 0.0
             if strongest > max(floor_db, found[k]) and walls_of_ray(
                 total, mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, m, ends_m, source_m, x, y, z,
-                place, shares, strongest - max(floor_db, found[k]),
+                place, shares, lost_db, strongest - max(floor_db, found[k]),
             ):  # fmt: skip
                 found[k] = max(found[k], strongest - total[1])
 
@@ -256,7 +230,7 @@ def reach_of(  # noqa: PLR0913, PLR0917
     way_m: Floats,
     ends_m: Floats,
     heights_m: Floats,
-    lit: Bools,
+    lost_db: Floats,
     spans: Ints,
     places_m: Floats,
     source_m: Floats,
@@ -275,7 +249,7 @@ def reach_of(  # noqa: PLR0913, PLR0917
         # Signed: the loop counts without sign, and an image looks for its parent at -1.
         m = int(np.int64(number))
         _reach(
-            found[m], m, mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, ends_m, heights_m, lit,
-            spans, places_m, source_m, one_metre_db, back, floor_db,
+            found[m], m, mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, ends_m, heights_m,
+            lost_db, spans, places_m, source_m, one_metre_db, back, floor_db,
         )  # fmt: skip
     return found
