@@ -7,7 +7,7 @@ import json
 import pytest
 from playwright.sync_api import Page, expect
 
-from heathrise.core.job import AccessPoint, Link
+from heathrise.core.job import AccessPoint, Equipment, Link
 from heathrise.store.jobs import load_job
 from tests.e2e.screen import Paper, computed, ledger, notes, open_job, painted, stage, thing
 
@@ -136,6 +136,60 @@ def test_runs_power_ports_and_networks_are_in_their_tables(page: Page, fresh):
     expect(page.get_by_role("columnheader", name="Lowest voltage")).to_be_visible()
     stage(page, "7")
     expect(page.get_by_role("cell", name="10.20.20.0/23")).to_be_visible()
+
+
+def test_columns_are_put_away_and_stay_away(page: Page, fresh):
+    open_job(page, fresh)
+    stage(page, "6")
+    page.get_by_role("tab", name="Ports").click()
+    expect(page.get_by_role("columnheader", name="Speed")).to_be_visible()
+    page.get_by_role("button", name="Columns of Ports").click()
+    page.get_by_role("checkbox", name="Speed").uncheck()
+    expect(page.get_by_role("checkbox", name="Port", exact=True)).to_be_disabled()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("columnheader", name="Speed")).to_be_hidden()
+    page.reload()
+    computed(page)
+    stage(page, "6")
+    page.get_by_role("tab", name="Ports").click()
+    expect(page.get_by_role("columnheader", name="Needs")).to_be_visible()
+    expect(page.get_by_role("columnheader", name="Speed")).to_be_hidden()
+    page.get_by_role("button", name="Columns of Ports").click()
+    page.get_by_role("button", name="Show all").click()
+    expect(page.get_by_role("columnheader", name="Speed")).to_be_visible()
+
+
+def test_a_model_of_the_jobs_own_is_made_and_used(page: Page, fresh, strict, kept):
+    """Equipment the library has not got: started like one it has, its ports and figures filled in, then chosen."""
+    open_job(page, fresh)
+    stage(page, "6")
+    page.get_by_role("tab", name="Models").click()
+    page.get_by_label("A new model like").select_option(label="Switch, 24 x 1G powered, 2 x SFP+")
+    page.get_by_label("Name of Switch, 24 x 1G").fill("Switch of the house, 48 powered")
+    page.get_by_label("Name of Switch, 24 x 1G").blur()
+    page.get_by_role("button", name="Parts of Switch of the house").click()
+    page.get_by_label("How many, Ports, copper").fill("48")
+    page.get_by_label("How many, Ports, copper").blur()
+    page.get_by_label("PoE budget of Switch of the house").fill("740")
+    page.get_by_label("PoE budget of Switch of the house").blur()
+    computed(page)
+    assert strict() == []
+    page.get_by_role("button", name="Add a switch").click()
+    page.get_by_role("combobox", name="Model", exact=True).select_option(
+        label="Switch of the house, 48 powered"
+    )
+    computed(page)
+    job = job_of(kept, fresh)
+    added = next(e for e in job.of(Equipment) if e.model == "own-model-1")
+    model = job.equipment[added.model]
+    assert (model.ports[0].count, model.budget_w, len(model.port_list)) == (48, 740, 50)
+    page.get_by_role("tab", name="Budgets").click()
+    expect(page.get_by_role("row", name=added.label)).to_be_visible()
+    # What stands in the job is not taken from under it.
+    page.get_by_role("tab", name="Models").click()
+    page.locator('[data-code="own-model-1"]').get_by_role("button", name="Remove").click()
+    expect(page.get_by_text("own-model-1")).to_be_visible()
+    assert job_of(kept, fresh).equipment["own-model-1"].budget_w == 740
 
 
 def test_the_ledger_changes_with_an_edit_undo_and_redo_and_a_reload_loses_nothing(page: Page, fresh):

@@ -245,6 +245,20 @@ def test_a_build_up_gets_own_figures_and_goes_back_to_the_librarys(page: Page, f
     assert job_of(page, kept).of(OwnBuildUp) == ()
 
 
+def test_a_build_up_of_the_jobs_own_is_given_to_a_wall(page: Page, fresh, kept):
+    open_job(page, fresh)
+    stage(page, "2")
+    page.get_by_role("tab", name="Build-ups").click()
+    page.get_by_role("button", name="Add a build-up").click()
+    expect(page.get_by_role("heading", name="Own build-up 1")).to_be_visible()
+    page.get_by_role("tab", name="Build-ups").click()
+    wall = next(w for w in job_of(page, kept).of(Wall) if w.label == "Hall east wall")
+    Paper(page).press((wall.a.x_m + 3 * wall.b.x_m) / 4, (wall.a.y_m + 3 * wall.b.y_m) / 4)
+    page.get_by_role("combobox", name="Build-up").select_option(label="Own build-up 1")
+    computed(page)
+    assert job_of(page, kept).by_id[wall.id].build_up == "own-1"
+
+
 def test_the_look_shows_the_building_and_leads_back_to_the_sheet(page: Page, fresh):
     open_job(page, fresh)
     page.keyboard.press("v")

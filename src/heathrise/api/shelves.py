@@ -17,7 +17,6 @@ from heathrise.core.library import (
     Contents,
     DeviceKind,
     Domain,
-    EquipmentModel,
     Need,
     PracticeQuestion,
     Profile,
@@ -27,15 +26,10 @@ from heathrise.core.library import (
     StageTable,
     library,
 )
+from heathrise.core.library.equipment import EquipmentShown, PatternShown, shown
 from heathrise.core.sums import Noun
 
 blueprint = APIBlueprint("library", __name__, url_prefix="/api", abp_tags=[Tag(name="library")])
-
-
-class EquipmentShown(EquipmentModel):
-    """A model with what it can do, so that screens choose by that."""
-
-    can: tuple[str, ...]
 
 
 class LibraryAnswer(Noun):
@@ -45,6 +39,7 @@ class LibraryAnswer(Noun):
     tables: dict[str, StageTable]
     kinds: dict[str, KindShown]
     equipment: dict[str, EquipmentShown]
+    patterns: dict[str, PatternShown]
     racks: dict[str, RackModel]
     cables: dict[str, CableType]
     bores: dict[str, Bore]
@@ -60,24 +55,14 @@ class LibraryAnswer(Noun):
     practice: dict[str, PracticeQuestion]
 
 
-_CAN = ("radiates", "joins", "feeds_through", "hangs")
-
-
-def shown(model: EquipmentModel) -> EquipmentShown:
-    """Return a model with what it can do."""
-    can = tuple(name for name in _CAN if getattr(model, name))
-    return EquipmentShown.model_construct(
-        **{name: getattr(model, name) for name in type(model).model_fields}, can=can
-    )
-
-
 @cache
 def _body() -> str:
-    given = {name for name in LibraryAnswer.model_fields if name not in ("kinds", "equipment")}
+    given = LibraryAnswer.model_fields.keys() - {"kinds", "equipment", "patterns"}
     shelves: dict[str, Any] = {name: dict(getattr(library(), name)) for name in given}
     equipment = {code: shown(model) for code, model in library().equipment.items()}
+    patterns = {code: PatternShown(label=code.replace("-", " ")) for code in library().patterns}
     return LibraryAnswer.model_construct(
-        **shelves, kinds=kinds_shown(), equipment=equipment
+        **shelves, kinds=kinds_shown(), equipment=equipment, patterns=patterns
     ).model_dump_json()
 
 

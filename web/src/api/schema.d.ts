@@ -1163,6 +1163,8 @@ export interface components {
             /** @default null */
             next: components["schemas"]["TableChange_NextStep_"] | null;
             /** @default null */
+            own: components["schemas"]["TableChange_OwnShelves_"] | null;
+            /** @default null */
             pathways: components["schemas"]["TableChange_PathwayPlan_"] | null;
             /** @default null */
             ports: components["schemas"]["TableChange_PortPlan_"] | null;
@@ -3092,6 +3094,10 @@ export interface components {
             needs: {
                 [key: string]: components["schemas"]["Need"];
             };
+            /** Patterns */
+            patterns: {
+                [key: string]: components["schemas"]["PatternShown"];
+            };
             /** Practice */
             practice: {
                 [key: string]: components["schemas"]["PracticeQuestion"];
@@ -3749,6 +3755,33 @@ export interface components {
             order: number;
         };
         /**
+         * OwnShelves
+         * @description Items of a job's own by code.
+         */
+        OwnShelves: {
+            /**
+             * Build Ups
+             * @default {}
+             */
+            build_ups: {
+                [key: string]: components["schemas"]["BuildUp"];
+            };
+            /**
+             * Equipment
+             * @default {}
+             */
+            equipment: {
+                [key: string]: components["schemas"]["EquipmentShown"];
+            };
+            /**
+             * Patterns
+             * @default {}
+             */
+            patterns: {
+                [key: string]: components["schemas"]["PatternShown"];
+            };
+        };
+        /**
          * Pack
          * @description Pieces that are sold together.
          */
@@ -3847,6 +3880,14 @@ export interface components {
             /** Run Ids */
             run_ids: string[];
             sum: components["schemas"]["Sum"] | null;
+        };
+        /**
+         * PatternShown
+         * @description An antenna pattern by name.
+         */
+        PatternShown: {
+            /** Label */
+            label: string;
         };
         /**
          * PictureAnswer
@@ -5832,6 +5873,15 @@ export interface components {
                 [key: string]: components["schemas"]["OpenQuestion"];
             };
         };
+        /** TableChange[OwnShelves] */
+        TableChange_OwnShelves_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["OwnShelves"];
+            };
+        };
         /** TableChange[PathwayPlan] */
         TableChange_PathwayPlan_: {
             /** Order */
@@ -6523,9 +6573,11 @@ export type Opening = components['schemas']['Opening'];
 export type Option = components['schemas']['Option'];
 export type OwnBuildUp = components['schemas']['OwnBuildUp'];
 export type OwnModel = components['schemas']['OwnModel'];
+export type OwnShelves = components['schemas']['OwnShelves'];
 export type Pack = components['schemas']['Pack'];
 export type Pathway = components['schemas']['Pathway'];
 export type PathwayPlan = components['schemas']['PathwayPlan'];
+export type PatternShown = components['schemas']['PatternShown'];
 export type PictureAnswer = components['schemas']['PictureAnswer'];
 export type PictureForm = components['schemas']['PictureForm'];
 export type Place = components['schemas']['Place'];
@@ -6604,6 +6656,7 @@ export type TableChangeLedgerEntry = components['schemas']['TableChange_LedgerEn
 export type TableChangeNamePlan = components['schemas']['TableChange_NamePlan_'];
 export type TableChangeNextStep = components['schemas']['TableChange_NextStep_'];
 export type TableChangeOpenQuestion = components['schemas']['TableChange_OpenQuestion_'];
+export type TableChangeOwnShelves = components['schemas']['TableChange_OwnShelves_'];
 export type TableChangePathwayPlan = components['schemas']['TableChange_PathwayPlan_'];
 export type TableChangePortPlan = components['schemas']['TableChange_PortPlan_'];
 export type TableChangeRadioLoad = components['schemas']['TableChange_RadioLoad_'];

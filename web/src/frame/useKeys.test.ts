@@ -32,7 +32,7 @@ const press = (key: string, more: KeyboardEventInit = {}, on: EventTarget = docu
 beforeEach(() => {
   setActivePinia(createPinia())
   vi.useFakeTimers()
-  useLibrary().shelves = SHELVES
+  useLibrary().read = SHELVES
   const all = [
     element('storey', 'ground', { elevation_m: 0 }),
     element('storey', 'first', { elevation_m: 3 }),

@@ -25,6 +25,7 @@ export const GLYPHS: Readonly<Record<string, string>> = {
   camera: 'M3 5h7v6H3zM10 8l4-3v6z',
   phone: 'M3 10c3-6 7-6 10 0M3 10h3M10 10h3M4 13h8',
   run: 'M2 13h5V4h7',
+  columns: 'M2 3h12v10H2zM6 3v10M10 3v10',
   account: 'M2 3h12M2 7h8M2 11h10M12 6.5l2 2-2 2',
   measure: 'M2 12L12 2M2 12l3-.4M2 12l.4-3M12 2l-3 .4M12 2l-.4 3',
   pathway: 'M1 4h14M1 12h14M3 8h2M7 8h2M11 8h2',

@@ -4,6 +4,7 @@ import base from '@primeuix/themes/nora/base'
 import button from '@primeuix/themes/nora/button'
 import datatable from '@primeuix/themes/nora/datatable'
 import dialog from '@primeuix/themes/nora/dialog'
+import popover from '@primeuix/themes/nora/popover'
 import tabs from '@primeuix/themes/nora/tabs'
 import toast from '@primeuix/themes/nora/toast'
 import virtualscroller from '@primeuix/themes/nora/virtualscroller'
@@ -52,7 +53,7 @@ const slate = {
 
 /** The parts of the theme whose components are used; a new one is a line here. */
 
-const Plain = { ...base, components: { button, datatable, dialog, tabs, toast, virtualscroller } }
+const Plain = { ...base, components: { button, datatable, dialog, popover, tabs, toast, virtualscroller } }
 
 export const SurveySheet = definePreset(Plain, {
   primitive: { borderRadius: { none: '0', xs: '1px', sm: '2px', md: '2px', lg: '3px', xl: '4px' } },

@@ -1,6 +1,7 @@
 /** What the core computed of the open job: after an edit only the rows that changed travel. */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
+import type { AssessmentAnswer } from '@/api/schema'
 import { api, Left, Refusal, take, Unreachable } from '@/api/client'
 import { shown, taken, type Assessment, type Tables } from '@/job/assessment'
 import { useJob } from '@/job/useJob'
@@ -23,7 +24,7 @@ export const useAssessment = defineStore('assessment', () => {
     const params = { path: { job_id: job.id }, query }
     const answer = await take(api.GET('/api/jobs/{job_id}/assessment', { params, signal: mine.signal }))
     const before = answer.since === null ? {} : tables
-    tables = taken(before, answer.tables)
+    tables = taken(before, answer.tables as AssessmentAnswer['tables'])
     if (names.length === 0 || found.value) found.value = shown(tables, before, found.value)
     return answer.revision
   }

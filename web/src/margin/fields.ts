@@ -53,5 +53,6 @@ export function withValue<T extends object>(body: T, path: string, value: unknow
   const [key = '', ...rest] = path.split('.')
   const inner = (body as Record<string, unknown>)[key]
   const next = rest.length ? withValue((inner ?? {}) as object, rest.join('.'), value) : value
+  if (Array.isArray(body)) return body.map((one: unknown, n) => (String(n) === key ? next : one)) as unknown as T
   return { ...body, [key]: next }
 }

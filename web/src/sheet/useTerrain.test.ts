@@ -53,7 +53,7 @@ beforeEach(async () => {
   job.id = '00000000-0000-7000-8000-000000000001'
   job.elements = new Map([['s', { kind: 'storey', id: 's', label: 'Ground', elevation_m: 0 } as unknown as Element]])
   job.loaded = true
-  useLibrary().shelves = { layers: { best: { levels: [-67] } } } as unknown as LibraryAnswer
+  useLibrary().read = { layers: { best: { levels: [-67] } } } as unknown as LibraryAnswer
   scope = effectScope()
   terrain = scope.run(() => useTerrain(() => true)) as ReturnType<typeof useTerrain>
   await settle()

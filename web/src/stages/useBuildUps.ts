@@ -24,28 +24,16 @@ export function useBuildUps() {
   const computedLoss = shallowRef<LayersAnswer | null>(null)
   const { said, guarded } = useGuarded()
   const own = computed(() => new Map(job.of('build-up').map((b) => [b.code, b])))
-  const rows = computed(() => {
-    const shelf = Object.entries(library.shelves?.build_ups ?? {}).map(([id, b]) => ({
+  const rows = computed(() =>
+    Object.entries(library.shelves?.build_ups ?? {}).map(([id, b]) => ({
       id,
       label: b.label,
       kind: b.kind,
       losses: [b.loss_24_db, b.loss_5_db, b.loss_6_db],
       layers: b.layers as [string, number][],
       own: own.value.has(id),
-    }))
-    const mine = job
-      .of('build-up')
-      .filter((b) => !shelf.some((s) => s.id === b.code))
-      .map((b) => ({
-        id: b.code,
-        label: b.label,
-        kind: b.build_kind,
-        losses: [b.loss_24_db, b.loss_5_db, b.loss_6_db],
-        layers: b.layers.map((l) => [l.material, l.thickness_mm] as [string, number]),
-        own: true,
-      }))
-    return [...shelf, ...mine]
-  })
+    })),
+  )
   const row = computed(() => rows.value.find((r) => r.id === code.value))
   const mine = computed(() => own.value.get(code.value))
   const values = computed(() =>

@@ -10,6 +10,7 @@ from heathrise.core.findings.ledger import LedgerEntry, ledger
 from heathrise.core.findings.next_step import NextStep, next_step
 from heathrise.core.findings.verdicts import judged
 from heathrise.core.job import Job
+from heathrise.core.job.own import OwnShelves, own_shelves
 from heathrise.core.job.view import job_of
 from heathrise.core.network.derived import nets
 from heathrise.core.network.settings import PortSetting, Settings, settings_of
@@ -71,6 +72,7 @@ class Assessment(Noun):
     hours: tuple[HoursLine, ...]
     cost_sum: Sum
     hours_sum: Sum
+    own: OwnShelves
 
 
 def assess(job: Job) -> Assessment:
@@ -130,6 +132,7 @@ _TABLES: dict[str, Callable[[Look], Any]] = {
     "hours": lambda look: _or(look, kit, _no_kit()).hours,
     "cost_sum": lambda look: _or(look, kit, _no_kit()).cost_sum,
     "hours_sum": lambda look: _or(look, kit, _no_kit()).hours_sum,
+    "own": lambda look: _or(look, own_shelves, OwnShelves()),
 }
 
 

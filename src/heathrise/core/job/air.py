@@ -48,7 +48,7 @@ class AccessPoint(ElementBase):
             FormField(path="facing_deg", label="Facing", unit="°"),
             FormField(path="tilt_deg", label="Tilt down", unit="°"),
             FormField(path="pinned", label="Pinned"),
-            FormField(path="antenna", label="Antenna"),
+            FormField(path="antenna", label="Antenna", shelf="patterns"),
             *AT,
         ),
         tools=(

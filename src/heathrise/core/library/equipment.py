@@ -150,3 +150,27 @@ class EquipmentModel(Noun):
     def gives_class(self) -> int:
         """The highest PoE class any of its ports gives."""
         return max((group.gives_class for group in self.ports), default=0)
+
+
+# What screens choose by.
+_CAN = ("radiates", "joins", "feeds_through", "hangs")
+
+
+class EquipmentShown(EquipmentModel):
+    """A model with what it can do, so that screens choose by that."""
+
+    can: tuple[str, ...]
+
+
+def shown(model: EquipmentModel) -> EquipmentShown:
+    """Return a model with what it can do."""
+    can = tuple(name for name in _CAN if getattr(model, name))
+    return EquipmentShown.model_construct(
+        **{name: getattr(model, name) for name in type(model).model_fields}, can=can
+    )
+
+
+class PatternShown(Noun):
+    """An antenna pattern by name."""
+
+    label: str
