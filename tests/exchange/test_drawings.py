@@ -26,11 +26,10 @@ from heathrise.exchange import dxf
 from heathrise.exchange.dxf import read_dxf
 from heathrise.exchange.geojson import read_geojson, write_geojson
 from heathrise.exchange.ifcshapes import build_up_of
-from heathrise.exchange.pictures import NotAPicture
 from heathrise.exchange.plans import write_dxf, write_png, write_svg
 from heathrise.exchange.reading import kind_of, read_file
 from heathrise.exchange.readings import Reading, ReadingChoices
-from heathrise.exchange.unreadable import Unreadable
+from heathrise.exchange.unreadable import NotAPicture, Unreadable
 
 POINT_M = 0.0254 / 72
 

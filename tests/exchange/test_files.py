@@ -7,8 +7,9 @@ import pypdfium2 as pdfium
 import pytest
 from PIL import Image
 
-from heathrise.exchange.pictures import NotAPicture, read_picture
+from heathrise.exchange.pictures import read_picture
 from heathrise.exchange.tables import KIT_COLUMNS, kit_csv, to_csv
+from heathrise.exchange.unreadable import NotAPicture
 
 
 def encoded(kind, size=(40, 30)):

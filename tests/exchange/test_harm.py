@@ -15,14 +15,14 @@ from PIL import Image
 
 from heathrise.core.job import Job
 from heathrise.exchange.jobfile import NotAJobFile, read_job, write_job
-from heathrise.exchange.pictures import NotAPicture, open_picture
+from heathrise.exchange.pictures import open_picture
 from heathrise.exchange.plans import write_svg
 from heathrise.exchange.reading import read_file
 from heathrise.exchange.readings import ReadingChoices
 from heathrise.exchange.rows import table_rows
 from heathrise.exchange.svgplan import read_svg
 from heathrise.exchange.tables import to_csv
-from heathrise.exchange.unreadable import Unreadable
+from heathrise.exchange.unreadable import NotAPicture, Unreadable
 from heathrise.exchange.words import one_line
 from tests.house import House
 

@@ -28,7 +28,7 @@ def waits():
 
 
 def refuses():
-    raise Unreadable("the file is of another kind.")
+    raise Unreadable("the file is of another kind", "Send one of this kind")
 
 
 def breaks():

@@ -17,8 +17,7 @@ from heathrise.core.edit import EditError
 from heathrise.core.library import UnknownItem
 from heathrise.core.site.actions import NotPossible
 from heathrise.exchange.jobfile import NotAJobFile, in_words
-from heathrise.exchange.pictures import NotAPicture
-from heathrise.exchange.unreadable import Unreadable
+from heathrise.exchange.unreadable import NotAPicture, Unreadable
 from heathrise.store.database import DatabaseGone
 from heathrise.store.edits import Conflict, NothingToUndo
 from heathrise.store.jobs import InBin, NoSuchJob

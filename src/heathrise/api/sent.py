@@ -28,11 +28,11 @@ def sent(file: FileStorage, what: str, most_mb: float) -> Sent:
     """Return a form's file; `what` names it in the words of a refusal. Raises Unreadable."""
     # A part without a proper file name comes as text.
     if not isinstance(file, FileStorage):
-        raise Unreadable(f"{what} did not come as a file. Send it again.")
+        raise Unreadable(f"{what} did not come as a file", "Send it again")
     with closing(file):
         body = file.read(int(most_mb * _MB) + 1)
     if len(body) > most_mb * _MB:
-        raise Unreadable(f"{what} has more than {most_mb} MB, which is the most. Send a smaller one.")
+        raise Unreadable(f"{what} has more than {most_mb} MB, which is the most", "Send a smaller one")
     return Sent(one_line(file.filename or "", what), body)
 
 

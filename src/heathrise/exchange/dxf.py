@@ -39,8 +39,13 @@ def read_dxf(body: bytes, progress: Progress = quiet) -> Drawing:
     total = len(space)
     if total > limit("import.entities"):
         raise Unreadable(
-            f"the drawing has {total} entities; {limit('import.entities'):.0f} is the most. "
-            "Delete hatches and furniture, or save one storey at a time."
+            f"the drawing has {total} entities; {limit('import.entities'):.0f} is the most",
+            "Delete hatches and furniture, or save one storey at a time",
+        )
+    if not total and b"EOF" not in body[-200:]:
+        raise Unreadable(
+            "the drawing is cut short: its end is missing and nothing before it can be read",
+            "Send it again, or save it once more as DXF",
         )
     _check_unfolded(document, space)
     for number, entity in enumerate(space):
@@ -60,7 +65,8 @@ def _open(body: bytes) -> Document:
         document, _ = recover.read(io.BytesIO(body), errors="ignore")
     except Exception as error:  # the recovery reader lets all sorts through; none of it is ours
         raise Unreadable(
-            f"the file is no DXF drawing, or is cut off: {str(error)[:120]}. Save it again as DXF and send that."
+            f"the file is no DXF drawing, or is cut off: {str(error)[:120]}",
+            "Save it again as DXF and send that",
         ) from error
     return document
 
@@ -79,7 +85,7 @@ def _check_unfolded(document: Document, entities: Iterable[DXFEntity]) -> None:
         return counted[name] * max(entity.mcount, 1)
 
     if sum(weight(entity, 0) for entity in entities) > limit("import.entities"):
-        raise Unreadable("its blocks unfold to more lines than are read at once. Save one storey at a time.")
+        raise Unreadable("its blocks unfold to more lines than are read at once", "Save one storey at a time")
 
 
 def _encoding(body: bytes) -> str:

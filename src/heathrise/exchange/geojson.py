@@ -43,9 +43,12 @@ def read_geojson(body: bytes, progress: Progress = quiet) -> Drawing:
     try:
         found = _Collection.model_validate(json.loads(body.decode("utf-8-sig")))
     except (ValidationError, ValueError, RecursionError) as error:
-        raise Unreadable(f"the file is no GeoJSON feature collection: {str(error)[:120]}.") from error
+        raise Unreadable(
+            f"the file is no GeoJSON feature collection: {str(error)[:120]}",
+            "Export the outlines as a feature collection",
+        ) from error
     if len(found.features) > limit("import.entities"):
-        raise Unreadable("the file holds more features than are read at once. Send one storey at a time.")
+        raise Unreadable("the file holds more features than are read at once", "Send one storey at a time")
     drawing = Drawing(unit="metres", metres_per_unit=1.0)
     project = _projection(found)
     for feature in found.features:

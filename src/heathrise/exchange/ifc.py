@@ -61,20 +61,23 @@ def read_ifc(body: bytes, new_id: NewId, progress: Progress = quiet) -> Proposal
     progress(0.05, "opening the model")
     if body.lstrip()[:9] == b"ISO-10303" and _END not in body[-4096:]:
         raise Unreadable(
-            "the model is cut short: its last line is missing. Send it again, or export it once more."
+            "the model is cut short: its last line is missing", "Send it again, or export it once more"
         )
     try:
         model = ifcopenshell.file.from_string(body.decode("utf-8", "replace"))
         has_project = bool(model.by_type("IfcProject"))
     except Exception as error:  # the parser raises kinds of its own for broken files
-        raise Unreadable(f"the file is no IFC model, or is cut off: {str(error)[:120]}.") from error
+        raise Unreadable(
+            f"the file is no IFC model, or is cut off: {str(error)[:120]}",
+            "Export it again as IFC 2x3 or IFC 4",
+        ) from error
     if not has_project:
-        raise Unreadable("the file is no IFC model: it has no project. Export it again as IFC 2x3 or IFC 4.")
+        raise Unreadable("the file is no IFC model: it has no project", "Export it again as IFC 2x3 or IFC 4")
     try:
         reader = _Reader(model, new_id, progress)
     except DAMAGED as error:
         raise Unreadable(
-            "the model's units or storeys are damaged. Export it again as IFC 2x3 or IFC 4."
+            "the model's units or storeys are damaged", "Export it again as IFC 2x3 or IFC 4"
         ) from error
     return reader.read()
 
@@ -367,7 +370,10 @@ class _Reader:
             storeys.append(_shifted(level, height, shift))
             self.notes += sanity(storeys[-1])
         if not storeys:
-            raise Unreadable("the model holds no wall and no space that can be read.")
+            raise Unreadable(
+                "the model holds no wall and no space that can be read",
+                "Export it with walls, slabs and spaces",
+            )
         skipped = tuple(Skipped(what=w, why=y, count=n) for (w, y), n in self.skipped.items())
         return Proposal(storeys=tuple(storeys), notes=tuple(self.notes), skipped=skipped)
 

@@ -33,7 +33,9 @@ class Inventory(Noun):
 def read_inventory(rows: Rows) -> Inventory:
     """Return device counts from a table's rows. Raises Unreadable when they are too many."""
     if len(rows) > _MOST_ROWS:
-        raise Unreadable(f"the list has {len(rows)} rows; {_MOST_ROWS} is the most.")
+        raise Unreadable(
+            f"the list has {len(rows)} rows; {_MOST_ROWS} is the most", "Count devices of a kind in one row"
+        )
     return _understood(rows)
 
 

@@ -56,9 +56,9 @@ class _Table:
 
     def __init__(self, rows: Rows, wanted: Sequence[str], must: Sequence[str]):
         if len(rows) > _MOST_ROWS:
-            raise Unreadable(f"the list has {len(rows)} rows; {_MOST_ROWS} is the most.")
+            raise Unreadable(f"the list has {len(rows)} rows; {_MOST_ROWS} is the most", "Send it in parts")
         if not rows:
-            raise Unreadable("the list has no rows.")
+            raise Unreadable("the list has no rows", "Send one with a row of names and a row for each place")
         self.columns: dict[str, int] = {}
         for index, head in enumerate(cell.strip().lower() for cell in rows[0]):
             meant = next((w for w in wanted if head in _WORDS[w] and w not in self.columns), None)
@@ -67,7 +67,7 @@ class _Table:
         missing = [word for word in must if word not in self.columns]
         if missing:
             raise Unreadable(
-                f"the list has no column {' and no column '.join(missing)}. Its first row must name them."
+                f"the list has no column {' and no column '.join(missing)}", "Name them in its first row"
             )
         self.rows = rows[1:]
         self.skipped: list[Skipped] = []
@@ -233,7 +233,7 @@ def read_antenna(rows: Rows, name: str, new_id: NewId) -> Measured:
             elevation=_cut(cuts["elevation"], peak),
         )
     except ValidationError as error:
-        raise Unreadable(_why(error)) from error
+        raise Unreadable(_why(error), "Mend the rows it names and send it again") from error
     return Measured(operations=(Put(element=made),), taken=1, skipped=tuple(table.skipped))
 
 

@@ -6,15 +6,13 @@ from dataclasses import dataclass
 
 from PIL import Image, ImageOps
 
+from heathrise.exchange.unreadable import NotAPicture
+
 _PDF_DPI = 150
 _MEGAPIXEL = 1_000_000
 _MOST_SIDE_PX = 30_000
 # Line drawings pack nearly as small at the quickest level, in a fifth of the time.
 _PNG_LEVEL = 1
-
-
-class NotAPicture(ValueError):
-    """An upload that is no usable picture; the message says why and what to send."""
 
 
 @dataclass(frozen=True)
@@ -51,18 +49,19 @@ def open_picture(body: bytes, megapixels: int, page: int = 1) -> tuple[Image.Ima
         return _from_pdf(body, megapixels, page)
     if body.startswith((b"\x89PNG\r\n\x1a\n", b"\xff\xd8\xff")):
         return _from_image(body, megapixels), 1
-    raise NotAPicture("the file is neither PNG, JPEG nor PDF. Send one of these.")
+    raise NotAPicture("the file is neither PNG, JPEG nor PDF", "Send one of these")
 
 
 def _check_size(width: int, height: int, megapixels: int) -> None:
     if max(width, height) > _MOST_SIDE_PX:
         raise NotAPicture(
-            f"the picture is {width} by {height} pixels; {_MOST_SIDE_PX} is the most along a side. No plan is so long."
+            f"the picture is {width} by {height} pixels; {_MOST_SIDE_PX} is the most along a side",
+            "Cut it to the plan",
         )
     if width * height > megapixels * _MEGAPIXEL:
         raise NotAPicture(
-            f"the picture has {width * height / _MEGAPIXEL:.1f} megapixels; {megapixels} is the "
-            "most. Send a smaller one: half the size in each direction is a quarter of the pixels."
+            f"the picture has {width * height / _MEGAPIXEL:.1f} megapixels; {megapixels} is the most",
+            "Send a smaller one: half the size in each direction is a quarter of the pixels",
         )
 
 
@@ -76,7 +75,7 @@ def _from_image(body: bytes, megapixels: int) -> Image.Image:
     except NotAPicture:
         raise
     except (OSError, SyntaxError, ValueError, Image.DecompressionBombError) as error:
-        raise NotAPicture(f"the picture cannot be read: {error}. Save it again and send that.") from error
+        raise NotAPicture(f"the picture cannot be read: {error}", "Save it again and send that") from error
 
 
 def _from_pdf(body: bytes, megapixels: int, page: int) -> tuple[Image.Image, int]:
@@ -86,13 +85,17 @@ def _from_pdf(body: bytes, megapixels: int, page: int) -> tuple[Image.Image, int
     try:
         document = pdfium.PdfDocument(body)
     except pdfium.PdfiumError as error:
-        raise NotAPicture(f"the PDF cannot be read: {error}. Is it protected by a password?") from error
+        raise NotAPicture(
+            f"the PDF cannot be read: {error}", "Print it to a new PDF, without a password, and send that"
+        ) from error
     try:
         pages = len(document)
         if pages == 0:
-            raise NotAPicture("the PDF has no pages. Print the drawing to a new PDF and send that.")
+            raise NotAPicture("the PDF has no pages", "Print the drawing to a new PDF and send that")
         if not 1 <= page <= pages:
-            raise NotAPicture(f"the PDF has {pages} pages; page {page} is not one of them.")
+            raise NotAPicture(
+                f"the PDF has {pages} pages; page {page} is not one of them", "Choose another page"
+            )
         sheet = document[page - 1]
         width, height = sheet.get_size()
         scale = _PDF_DPI / 72
@@ -100,7 +103,7 @@ def _from_pdf(body: bytes, megapixels: int, page: int) -> tuple[Image.Image, int
         image = sheet.render(scale=scale).to_pil().convert("RGB")
     except pdfium.PdfiumError as error:
         raise NotAPicture(
-            "the page cannot be read: it is damaged. Print it to a new PDF and send that."
+            "the page cannot be read: it is damaged", "Print it to a new PDF and send that"
         ) from error
     finally:
         document.close()

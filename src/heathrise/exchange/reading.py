@@ -9,11 +9,11 @@ from heathrise.core.sums import Noun
 from heathrise.exchange.dxf import read_dxf
 from heathrise.exchange.geojson import read_geojson
 from heathrise.exchange.ifc import read_ifc
-from heathrise.exchange.pictures import NotAPicture, open_picture, png_of
+from heathrise.exchange.pictures import open_picture, png_of
 from heathrise.exchange.readings import FileKind, Reading, ReadingChoices
 from heathrise.exchange.scans import read_scan
 from heathrise.exchange.svgplan import read_svg
-from heathrise.exchange.unreadable import Progress, Unreadable, quiet
+from heathrise.exchange.unreadable import NotAPicture, Progress, Unreadable, quiet
 from heathrise.exchange.vectorpdf import FEWEST_LINES, read_vector_pdf
 
 # Millimetres are what plans without a unit are most often drawn in.
@@ -43,18 +43,20 @@ def kind_of(body: bytes) -> FileKind:
     if head.startswith(b"ISO-10303-21"):
         return "ifc"
     if head.startswith(b"PK\x03\x04"):
-        raise Unreadable("the file is a packed archive. Unpack it and send the drawing inside.")
+        raise Unreadable("the file is a packed archive", "Unpack it and send the drawing inside")
     if head.startswith(b"{"):
         return "geojson"
     if b"<svg" in head:
         return "svg"
     if head.startswith(b"AC10"):
-        raise Unreadable("the file is a binary CAD drawing of a closed format. Save it as DXF and send that.")
+        raise Unreadable(
+            "the file is a binary CAD drawing of a closed format", "Save it as DXF and send that"
+        )
     words = [line.strip() for line in head[:400].splitlines()]
     if head.startswith(b"AutoCAD Binary DXF") or b"SECTION" in words or words[:1] == [b"999"]:
         return "dxf"
     raise Unreadable(
-        "the file is none of DXF, IFC, PDF, SVG, GeoJSON, PNG or JPEG. Save the drawing as one of these."
+        "the file is none of DXF, IFC, PDF, SVG, GeoJSON, PNG or JPEG", "Save the drawing as one of these"
     )
 
 
@@ -69,7 +71,7 @@ def read_file(
         If it cannot be used; the message says why and what to send.
     """
     if not body:
-        raise Unreadable("the file is empty.")
+        raise Unreadable("the file is empty", "Save the drawing again and send that")
     kind = kind_of(body)
     if kind == "ifc":
         proposal = read_ifc(body, new_id, progress)
@@ -94,7 +96,10 @@ def _drawing(
     kind: FileKind, drawing: Drawing, asked: ReadingChoices, new_id: NewId, label: str, progress: Progress
 ) -> ReadFile:
     if not drawing.lines:
-        raise Unreadable("the drawing holds no line that can be read.")
+        raise Unreadable(
+            "the drawing holds no line that can be read",
+            "Explode its blocks and references, or print it to PDF, and send that",
+        )
     progress(0.75, "finding walls")
     layers = drawing.layers(asked.roles)
     known = drawing.metres_per_unit is not None or asked.metres_per_unit is not None
@@ -121,7 +126,8 @@ def _picture(body: bytes, asked: ReadingChoices, new_id: NewId, label: str, prog
     image, pages = open_picture(body, asked.megapixels, asked.page)
     if min(image.size) < 40:
         raise NotAPicture(
-            f"the picture is {image.width} by {image.height} pixels; no wall can be seen in it."
+            f"the picture is {image.width} by {image.height} pixels; no wall can be seen in it",
+            "Send a larger one",
         )
     gray = np.asarray(ImageOps.grayscale(image))
     scan = read_scan(gray, asked.metres_per_unit, progress)

@@ -39,7 +39,10 @@ def _sheet(body: bytes, most: int) -> Rows:
         with zipfile.ZipFile(io.BytesIO(body)) as packed:
             unpacked = sum(item.file_size for item in packed.infolist())
         if unpacked > limit("import.unpacked_mb") * _MB:
-            raise Unreadable(f"the workbook unpacks to {unpacked / _MB:.0f} MB; that is no list.")
+            raise Unreadable(
+                f"the workbook unpacks to {unpacked / _MB:.0f} MB; that is no list",
+                "Copy the rows to a workbook of their own",
+            )
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             book = load_workbook(io.BytesIO(body), read_only=True, data_only=True)
@@ -66,14 +69,16 @@ def _sheet(body: bytes, most: int) -> Rows:
         DefusedXmlException,
     ) as error:
         raise Unreadable(
-            f"the workbook cannot be read: {str(error)[:100]}. Save it as XLSX or CSV again."
+            f"the workbook cannot be read: {str(error)[:100]}", "Save it as XLSX or CSV again"
         ) from error
     return rows
 
 
 def _text(body: bytes, most: int) -> Rows:
     if b"\x00" in body[:1000] and not body.startswith((b"\xff\xfe", b"\xfe\xff")):
-        raise Unreadable("the file is neither a table of text nor an XLSX workbook.")
+        raise Unreadable(
+            "the file is neither a table of text nor an XLSX workbook", "Save the list as CSV or XLSX"
+        )
     try:
         text = body.decode("utf-8")
     except UnicodeDecodeError:
@@ -89,7 +94,7 @@ def _text(body: bytes, most: int) -> Rows:
         )
         return list(islice(written, most + 1))
     except csv.Error as error:
-        raise Unreadable(f"the table cannot be read: {error}.") from error
+        raise Unreadable(f"the table cannot be read: {error}", "Save it as CSV again") from error
 
 
 def number_of(text: str) -> float | None:

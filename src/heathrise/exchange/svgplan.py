@@ -39,28 +39,32 @@ def read_svg(body: bytes, progress: Progress = quiet) -> Drawing:
     """
     if re.search(rb"<!(ENTITY|DOCTYPE[^>]*\[)", body[:200_000]):
         raise Unreadable(
-            "the SVG declares entities of its own; such files are not read. Save it as plain SVG."
+            "the SVG declares entities of its own; such files are not read", "Save it as plain SVG"
         )
     progress(0.1, "opening the drawing")
     try:
         root = fromstring(body)
         if _unfolded(root) > limit("import.entities"):
             raise Unreadable(
-                "its groups unfold to more shapes than are read at once. Save one storey at a time."
+                "its groups unfold to more shapes than are read at once", "Save one storey at a time"
             )
         layers = _layer_names(root)
         parsed = svg.SVG.parse(io.BytesIO(ElementTree.tostring(root)), reify=True, ppi=96.0)
     except Unreadable:
         raise
     except _BROKEN as error:
-        raise Unreadable(f"the file is no SVG drawing, or is cut off: {str(error)[:120]}.") from error
+        raise Unreadable(
+            f"the file is no SVG drawing, or is cut off: {str(error)[:120]}", "Save it again as plain SVG"
+        ) from error
     drawing = Drawing(unit="SVG units", layered=bool(layers))
     _scale(root, drawing)
     if not isinstance(parsed, svg.SVG):
-        raise Unreadable("the file is no SVG drawing: its outermost element is another.")
+        raise Unreadable(
+            "the file is no SVG drawing: its outermost element is another", "Save it as plain SVG"
+        )
     items = list(parsed.elements())
     if len(items) > limit("import.entities"):
-        raise Unreadable("the SVG holds more shapes than are read at once. Save one storey at a time.")
+        raise Unreadable("the SVG holds more shapes than are read at once", "Save one storey at a time")
     for number, item in enumerate(items):
         if number % 500 == 0:
             progress(0.2 + 0.4 * number / max(len(items), 1), f"reading shape {number} of {len(items)}")

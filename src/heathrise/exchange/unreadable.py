@@ -6,8 +6,24 @@ from collections.abc import Callable
 Progress = Callable[[float, str], None]
 
 
-class Unreadable(ValueError):
-    """A file that cannot be used: the message says what is wrong with it and what to send instead."""
+class Refused(ValueError):
+    """Something sent that cannot be used: what is wrong with it, and what to do instead, sentences without their ends."""
+
+    def __init__(self, wrong: str, instead: str):
+        super().__init__(f"{wrong.rstrip('.')}. {instead}.")
+        self.wrong, self.instead = wrong, instead
+
+    def __reduce__(self) -> tuple[type["Refused"], tuple[str, str]]:
+        """Travel between processes with both sentences."""
+        return type(self), (self.wrong, self.instead)
+
+
+class Unreadable(Refused):
+    """A file that cannot be read."""
+
+
+class NotAPicture(Refused):
+    """An upload that is no usable picture."""
 
 
 def quiet(_share: float, _doing: str) -> None:

@@ -31,13 +31,14 @@ def read_vector_pdf(body: bytes, page: int = 1, progress: Progress = quiet) -> D
         document = pdfium.PdfDocument(body)
     except pdfium.PdfiumError as error:
         raise Unreadable(
-            "the PDF cannot be opened: it is damaged or protected by a password. Print it to a new PDF and send that."
+            "the PDF cannot be opened: it is damaged or protected by a password",
+            "Print it to a new PDF and send that",
         ) from error
     try:
         return _page(document, page, progress)
     except pdfium.PdfiumError as error:
         raise Unreadable(
-            "the page cannot be read: it is damaged. Print it to a new PDF and send that."
+            "the page cannot be read: it is damaged", "Print it to a new PDF and send that"
         ) from error
     finally:
         document.close()
@@ -45,7 +46,9 @@ def read_vector_pdf(body: bytes, page: int = 1, progress: Progress = quiet) -> D
 
 def _page(document: pdfium.PdfDocument, page: int, progress: Progress) -> Drawing:
     if not 1 <= page <= len(document):
-        raise Unreadable(f"the PDF has {len(document)} pages; page {page} is not one of them.")
+        raise Unreadable(
+            f"the PDF has {len(document)} pages; page {page} is not one of them", "Choose another page"
+        )
     sheet = document[page - 1]
     drawing = Drawing(unit="points", layered=False, pages=len(document))
     upright = _upright(sheet)
@@ -53,7 +56,7 @@ def _page(document: pdfium.PdfDocument, page: int, progress: Progress) -> Drawin
         if number % 500 == 0:
             progress(min(0.6, 0.1 + number / 40_000), f"reading path {number}")
         if len(drawing.lines) > limit("import.entities"):
-            raise Unreadable("the page holds more lines than are read at once. Print it without hatches.")
+            raise Unreadable("the page holds more lines than are read at once", "Print it without hatches")
         _path(item, drawing, upright)
     _words(sheet, drawing, upright)
     sheet.close()

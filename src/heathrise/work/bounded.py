@@ -66,7 +66,7 @@ def bounded(what: str, cpu_s: int, work: Callable[..., T], *args: Any) -> T:
         _slots.release()
     if said is None:
         raise Unreadable(
-            f"{what} needs more memory or time than it should. Send a smaller one, or a part of it."
+            f"{what} needs more memory or time than it should", "Send a smaller one, or a part of it"
         )
     if said.error is not None:
         raise said.error
@@ -107,6 +107,6 @@ def _work(answer: Connection, cpu_s: int, work: Callable[..., Any], args: tuple[
     except Exception as error:
         if not type(error).__module__.startswith("heathrise."):
             log.error("reader_broke", work=getattr(work, "__name__", ""), **logs.where(error))
-            error = Unreadable("something about this file could not be read. Save it again and send that.")
+            error = Unreadable("something about this file could not be read", "Save it again and send that")
         said = _Said(None, error)
     answer.send(said)

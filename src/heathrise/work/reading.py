@@ -87,16 +87,15 @@ def read(database_url: str, import_id: str, turn: int) -> None:
     failed = ""
     with background.Beat(progress.tell, lambda: os._exit(0)):
         # Loaded here, not above: the web process starts readers and needs none of this itself.
-        from heathrise.exchange.pictures import NotAPicture  # noqa: PLC0415
         from heathrise.exchange.reading import read_file  # noqa: PLC0415
         from heathrise.exchange.readings import ReadingChoices  # noqa: PLC0415
-        from heathrise.exchange.unreadable import Unreadable  # noqa: PLC0415
+        from heathrise.exchange.unreadable import Refused  # noqa: PLC0415
 
         try:
             found = read_file(
                 body, ReadingChoices.model_validate(asked_body), new_id, name.rsplit(".", 1)[0], progress
             )
-        except (Unreadable, NotAPicture) as error:
+        except Refused as error:
             failed = str(error)
         except MemoryError:
             failed = "the file needs more memory than a drawing should. Save a smaller part of it."
