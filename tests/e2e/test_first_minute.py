@@ -195,9 +195,9 @@ def test_the_drawer_keeps_the_height_a_person_gave_it(page: Page, fresh):
     before = edge.bounding_box()["y"]
     for _ in range(4):
         page.keyboard.press("ArrowUp")
-    expect.poll(lambda: edge.bounding_box()["y"]).to_be_less_than(before - 40) if hasattr(
-        expect, "poll"
-    ) else None
+    page.wait_for_function(
+        "([edge, most]) => edge.getBoundingClientRect().y < most", arg=[edge.element_handle(), before - 40]
+    )
     high = edge.bounding_box()["y"]
     page.reload()
     computed(page)
@@ -259,5 +259,5 @@ def test_a_model_gets_figures_of_this_jobs_own_and_what_hangs_on_them_follows(pa
     expect(page.locator('[data-rule="power.budget-over"]')).to_be_visible()
     computed(page)
     assert job_of(page, kept).equipment["switch-24-poe"].budget_w == 60
-    row.get_by_role("button", name="Back to the library").click()
+    row.get_by_role("button", name="As in the library").click()
     expect(page.locator('[data-rule="power.budget-over"]')).to_have_count(0)

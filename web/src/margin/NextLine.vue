@@ -2,12 +2,14 @@
 /** One quiet line: the next useful step of this job, and the way there. */
 import { computed } from 'vue'
 import { useAssessment } from '@/job/useAssessment'
+import { useImport } from '@/job/useImport'
 import { usePointer } from '@/job/usePointer'
 import { useView } from '@/job/useView'
 
 const assessment = useAssessment()
 const pointer = usePointer()
 const view = useView()
+const importing = useImport()
 const step = computed(() => assessment.found?.next ?? null)
 
 function go(): void {
@@ -28,7 +30,11 @@ function go(): void {
 </script>
 
 <template>
-  <p v-if="step" class="next">
+  <p v-if="importing.reading" class="next">
+    <span class="quiet">Next</span>
+    <span>Look the drawing through, then accept it below</span>
+  </p>
+  <p v-else-if="step" class="next">
     <span class="quiet">Next</span>
     <button type="button" class="bare" @click="go">{{ step.text }} ›</button>
   </p>

@@ -9,6 +9,7 @@ const props = defineProps<{ k: number; scores: boolean }>()
 function why(score: SpaceScore): string {
   return score.holds || score.best_share <= score.share + 0.05 ? '' : ' second'
 }
+const LINE_PX = 13
 const names = useSpaceNames(() => props.k)
 </script>
 
@@ -16,10 +17,12 @@ const names = useSpaceNames(() => props.k)
   <g class="names">
     <g v-for="name in names" :key="name.id" :transform="`translate(${name.x} ${name.y}) scale(${1 / k})`">
       <title>{{ name.full }}</title>
-      <text class="label">{{ name.label }}</text>
+      <text class="label">
+        <tspan v-for="(line, n) in name.lines" :key="n" x="0" :dy="n ? LINE_PX : 0">{{ line }}</tspan>
+      </text>
       <text
-        v-if="scores && name.score && name.tall && name.label"
-        y="13"
+        v-if="scores && name.score && name.tall && name.lines.length"
+        :y="LINE_PX * name.lines.length"
         class="mono"
         :class="name.score.holds ? 'ok' : 'bad'"
         >{{ name.score.holds ? '✓' : '▲' }} {{ number(Math.floor(name.score.share * 100), 0) }}%{{

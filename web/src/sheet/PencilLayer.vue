@@ -2,8 +2,9 @@
 /** What an import proposes, in pencil: a press takes a wall out or back, a press in a room all its walls. */
 import { computed } from 'vue'
 import { useImport, type PencilStorey } from '@/job/useImport'
-import { centre } from '@/sheet/elements'
+import { bounds, centre } from '@/sheet/elements'
 import { stretch, svgPath } from '@/sheet/geometry'
+import { fitted } from '@/sheet/labels'
 
 const props = defineProps<{ k: number }>()
 const importing = useImport()
@@ -13,6 +14,13 @@ const openings = computed(() =>
   (storey.value?.openings ?? []).flatMap((o) => {
     const wall = byId.value.get(o.wall_id)
     return wall && !importing.rejected.has(wall.id) ? [{ o, line: stretch(wall, o.at_m, o.at_m + o.width_m) }] : []
+  }),
+)
+/** Names where they fit their rooms. */
+const names = computed(() =>
+  (storey.value?.spaces ?? []).map((space) => {
+    const box = bounds(space.outline)
+    return { space, lines: fitted(space.label, (box.x1 - box.x0) * props.k - 6, 2) }
   }),
 )
 const size = computed(() => importing.reading?.picture_px)
@@ -96,12 +104,13 @@ const px = (value: number) => value / props.k
       @click.stop="importing.toggle(wall.id)"
     />
     <text
-      v-for="space in storey.spaces"
+      v-for="{ space, lines } in names"
       :key="`${space.id}-name`"
       :class="{ out: importing.rejected.has(space.id) }"
       :transform="`translate(${centre(space.outline).x_m} ${centre(space.outline).y_m}) scale(${px(1)})`"
-      >{{ space.label }}</text
     >
+      <tspan v-for="(line, n) in lines" :key="n" x="0" :dy="n ? 14 : 0">{{ line }}</tspan>
+    </text>
   </g>
 </template>
 

@@ -63,8 +63,8 @@ const labels = computed(() => {
       lines: [e.label, channels.value.get(e.id) ?? 'off'],
     }))
   const taken = spaces.value
-    .filter((s) => s.label)
-    .map((s) => textBox(s.x * props.k, s.y * props.k, s.tall ? [s.label, ''] : [s.label]))
+    .filter((s) => s.lines.length)
+    .map((s) => textBox(s.x * props.k, s.y * props.k, s.tall ? [...s.lines, ''] : s.lines))
   return placeLabels(named, taken)
 })
 </script>

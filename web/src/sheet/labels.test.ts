@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { placeLabels, textBox, type Box } from '@/sheet/labels'
+import { fitted, placeLabels, textBox, type Box } from '@/sheet/labels'
 
 const one = (id: string, x: number, y: number) => ({ id, x, y, lines: ['Corridor', '36·40'] })
 
@@ -9,6 +9,24 @@ function boxOf(label: ReturnType<typeof one>, all: ReturnType<typeof placeLabels
   return textBox(label.x + place.dx, label.y + place.dy, label.lines, place.anchor)
 }
 const apart = (a: Box, b: Box) => a.x1 <= b.x0 || b.x1 <= a.x0 || a.y1 <= b.y0 || b.y1 <= a.y0
+
+describe('fitting a name to its room', () => {
+  it('breaks between words and keeps the number that tells two rooms apart', () => {
+    expect(fitted('Classroom 0.07', 65, 2)).toEqual(['Classroom', '0.07'])
+  })
+  it('stays on one line where it fits, or where only one is to be had', () => {
+    expect(fitted('Foyer east', 120, 2)).toEqual(['Foyer east'])
+    expect(fitted('Classroom 0.07', 65, 1)).toEqual(['Classroom 0…'])
+  })
+  it('says nothing in a room too narrow for four letters', () => {
+    expect(fitted('Store', 20, 2)).toEqual([])
+  })
+  it('never writes a line wider than the room', () => {
+    for (let width = 22; width < 200; width += 7)
+      for (const line of fitted('Music technology and recording', width, 2))
+        expect(line.length * 5.4).toBeLessThanOrEqual(width)
+  })
+})
 
 describe('placing labels', () => {
   it('writes below a symbol that stands alone', () => {

@@ -19,6 +19,9 @@ export interface Placed {
 }
 
 const LETTER_PX = 6.3
+/** Names of spaces are set smaller. */
+const NAME_LETTER_PX = 5.4
+const FEWEST_LETTERS = 4
 const LINE_PX = 11
 const SYMBOL_PX = 11
 const ASIDE_PX = 14
@@ -39,6 +42,20 @@ export function textBox(x: number, y: number, lines: readonly string[], anchor: 
   const width = Math.max(...lines.map((line) => line.length)) * LETTER_PX
   const x0 = anchor === 'start' ? x : anchor === 'end' ? x - width : x - width / 2
   return { x0, y0: y - LINE_PX + 2, x1: x0 + width, y1: y + (lines.length - 1) * LINE_PX + 2 }
+}
+
+/** A name in at most so many lines of a width, broken between words; what does not fit ends in an ellipsis. */
+export function fitted(name: string, width: number, most: number): string[] {
+  const letters = Math.max(0, Math.floor(width / NAME_LETTER_PX))
+  if (letters < FEWEST_LETTERS) return []
+  const lines: string[] = []
+  for (const word of name.split(' ')) {
+    const last = lines.at(-1)
+    const longer = last === undefined ? word : `${last} ${word}`
+    if (last === undefined || (longer.length > letters && lines.length < most)) lines.push(word)
+    else lines[lines.length - 1] = longer
+  }
+  return lines.map((line) => (line.length <= letters ? line : `${line.slice(0, letters - 1)}…`))
 }
 
 /** A place for each label: the first of the usual places that is free, else below. */

@@ -1,9 +1,13 @@
-/** Names of the spaces of the open storey with their scores, cut to the space they have. */
+/** Names of the spaces of the open storey with their scores, broken and cut to the space they have. */
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { useView } from '@/job/useView'
 import { bounds } from '@/sheet/elements'
+import { fitted } from '@/sheet/labels'
+
+/** A space this high has room for a name of two lines over its score. */
+const TWO_LINES_PX = 60
 
 export function useSpaceNames(scale: MaybeRefOrGetter<number>) {
   const job = useJob()
@@ -17,12 +21,12 @@ export function useSpaceNames(scale: MaybeRefOrGetter<number>) {
       .map((space) => {
         const box = bounds(space.outline)
         const width = (box.x1 - box.x0) * k
-        const most = Math.max(0, Math.floor((width - 4) / 5.4))
-        const label = space.label.length <= most ? space.label : most > 3 ? `${space.label.slice(0, most - 1)}…` : ''
-        const tall = (box.y1 - box.y0) * k > 34 && width > 52
+        const height = (box.y1 - box.y0) * k
+        const lines = fitted(space.label, width - 4, height > TWO_LINES_PX ? 2 : 1)
+        const tall = height > 34 && width > 52
         return {
           id: space.id,
-          label,
+          lines,
           full: space.label,
           x: box.x0 + 5 / k,
           y: box.y0 + 15 / k,

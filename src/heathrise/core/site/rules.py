@@ -248,7 +248,7 @@ def door_improbable(job: Job) -> Iterator[Observation]:
 @rule("plan.no-comms-space")
 def no_rack(job: Job) -> Iterator[Observation]:
     """There is nowhere for runs to end."""
-    if job.of(Storey) and not job.of(Rack):
+    if job.of(Wall) and not job.of(Rack):
         yield Observation(
             subject_ids=(),
             subject="Building",
