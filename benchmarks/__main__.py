@@ -20,7 +20,9 @@ def processor() -> str:
 
 def main() -> None:
     """Measure and write."""
-    rows = [*core.rows(), *edits.rows(), *air.rows(), *drawings.rows(), *browser.rows()]
+    # First what needs most to stand: a screen that will not answer is known after a minute, not after eight.
+    on_screen = browser.rows()
+    rows = [*core.rows(), *edits.rows(), *air.rows(), *drawings.rows(), *on_screen]
     head = f"Measured {datetime.now(UTC):%Y-%m-%d} on {processor()}, {os.cpu_count()} cores, Python {platform.python_version()}."
     lines = [
         head,

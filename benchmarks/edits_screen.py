@@ -86,7 +86,8 @@ def _label(page: Page, turn: int) -> None:
     if turn < 0:
         _go(page, "5")
         page.keyboard.press("t")
-        page.locator(".p-datatable tbody tr").first.click()
+        # A run of the storey whose access point is moved next.
+        page.locator(".p-datatable tbody tr", has_text="Ensemble").locator("button").first.click()
         return
     field = page.locator(".margin .card").get_by_label("Name", exact=True)
     field.fill(f"R-9{turn}")
