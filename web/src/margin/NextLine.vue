@@ -32,7 +32,7 @@ function go(): void {
 <template>
   <p v-if="importing.reading" class="next">
     <span class="quiet">Next</span>
-    <span>Look the drawing through, then accept it below</span>
+    <span>Look the drawing through and accept it</span>
   </p>
   <p v-else-if="step" class="next">
     <span class="quiet">Next</span>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { fitted, placeLabels, textBox, type Box } from '@/sheet/labels'
+import { fitted, placeLabels, textBox, wallsInto, type Box } from '@/sheet/labels'
 
 const one = (id: string, x: number, y: number) => ({ id, x, y, lines: ['Corridor', '36·40'] })
 
@@ -25,6 +25,25 @@ describe('fitting a name to its room', () => {
     for (let width = 22; width < 200; width += 7)
       for (const line of fitted('Music technology and recording', width, 2))
         expect(line.length * 5.4).toBeLessThanOrEqual(width)
+  })
+})
+
+describe('keeping names off thick walls', () => {
+  const box = { x0: 0, y0: 0, x1: 6, y1: 4 }
+  const wall = (x1: number, y1: number, x2: number, y2: number, thickness_m: number | null) => ({
+    a: { x_m: x1, y_m: y1 },
+    b: { x_m: x2, y_m: y2 },
+    thickness_m,
+  })
+  it('goes half a wall in from the walls along its left and upper edge', () => {
+    expect(wallsInto(box, [wall(0, -1, 0, 9, 0.6), wall(0, 0, 12, 0, 0.4), wall(6, 0, 6, 4, 2)])).toEqual({
+      x: 0.3,
+      y: 0.2,
+    })
+  })
+  it('leaves out walls elsewhere, walls across, and walls of no known thickness', () => {
+    const others = [wall(3, 0, 3, 4, 1), wall(0, 5, 0, 9, 1), wall(0, 0, 6, 4, 1), wall(0, 0, 0, 4, null)]
+    expect(wallsInto(box, others)).toEqual({ x: 0, y: 0 })
   })
 })
 

@@ -1,10 +1,17 @@
-/** Where the names of symbols go, so that they run over neither the names of spaces nor each other. All in pixels. */
+/** Where the names of symbols go, so that they run over neither the names of spaces nor each other. In pixels, unless
+ *  said otherwise. */
+import type { XY } from '@/job/types'
 
 export interface Box {
   readonly x0: number
   readonly y0: number
   readonly x1: number
   readonly y1: number
+}
+export interface Thick {
+  readonly a: XY
+  readonly b: XY
+  readonly thickness_m?: number | null | undefined
 }
 export interface Labelled {
   readonly id: string
@@ -22,6 +29,8 @@ const LETTER_PX = 6.3
 /** Names of spaces are set smaller. */
 const NAME_LETTER_PX = 5.4
 const FEWEST_LETTERS = 4
+/** A wall this near an edge lies along it. */
+const ALONG_M = 0.15
 const LINE_PX = 11
 const SYMBOL_PX = 11
 const ASIDE_PX = 14
@@ -56,6 +65,22 @@ export function fitted(name: string, width: number, most: number): string[] {
     else lines[lines.length - 1] = longer
   }
   return lines.map((line) => (line.length <= letters ? line : `${line.slice(0, letters - 1)}…`))
+}
+
+/** How far walls reach into a box from its left and its upper edge: half of the thickest that lies along each. */
+export function wallsInto(box: Box, walls: readonly Thick[]): { x: number; y: number } {
+  const into = { x: 0, y: 0 }
+  for (const { a, b, thickness_m } of walls) {
+    const half = (thickness_m ?? 0) / 2
+    const near = (value: number, edge: number) => Math.abs(value - edge) <= ALONG_M
+    const meets = (from: number, to: number, low: number, high: number) =>
+      Math.min(from, to) < high && Math.max(from, to) > low
+    if (near(a.x_m, box.x0) && near(b.x_m, box.x0) && meets(a.y_m, b.y_m, box.y0, box.y1))
+      into.x = Math.max(into.x, half)
+    if (near(a.y_m, box.y0) && near(b.y_m, box.y0) && meets(a.x_m, b.x_m, box.x0, box.x1))
+      into.y = Math.max(into.y, half)
+  }
+  return into
 }
 
 /** A place for each label: the first of the usual places that is free, else below. */
