@@ -125,7 +125,8 @@ def test_a_stair_carries_it_up():
     points = scene.grid(house.storeys[1]).points_m()
     behind = (points[:, 0] > 2) & (points[:, 0] < 4) & (points[:, 1] > 5) & (points[:, 1] < 7)
     gain = heard(opened, 1)[0] - heard(closed, 1)[0]
-    # Steep echoes pass the floor more easily than the straight ray, stair or none: the stair adds the rest.
+    # Was 2 dB everywhere while holes in floors passed 0.2 of the power; fitted to 0.1 on the two storeys over a slab
+    # (docs/accuracy.md) the least is 1.1 dB. With 0.2 it is 1.95: echoes through the closed floor take the rest.
     assert gain[behind].mean() > 1.5
     assert gain[behind].min() > 1
 
