@@ -5,7 +5,7 @@ import re
 from playwright.sync_api import Locator, Page, expect
 
 # Parts of the frame that run out of their box.
-OVERFLOW = """() => [...document.querySelectorAll('.bar, .ledger, .spine button, .drawer header, .margin')]
+OVERFLOW = """() => [...document.querySelectorAll('.bar, .ledger, .spine button, .drawer header, .margin, .notes')]
   .filter((e) => e.scrollWidth > e.clientWidth + 1).map((e) => e.className)"""
 
 

@@ -52,7 +52,7 @@ class Hand:
 
     def next_step(self, words: str) -> None:
         """Follow the line that says what is next; it must say this."""
-        line = self.page.locator(".next button")
+        line = self.page.locator(".next .step")
         expect(line).to_contain_text(words)
         self.press(line)
 
@@ -92,7 +92,7 @@ def test_from_a_drawing_to_a_costed_plan_without_a_fault_in_forty_actions(page: 
 
     # Faults that are left are mended where they are said: all of a rule at once, or each by its first remedy.
     for _ in range(8):
-        line = page.locator(".next button")
+        line = page.locator(".next .step")
         if "Mend" not in line.inner_text():
             break
         hand.press(line)
@@ -143,6 +143,25 @@ def test_every_tool_has_a_word_and_says_its_name_at_once(page: Page, fresh):
     strip = tools.bounding_box()
     first = min(box["x"] for box in (t.bounding_box() for t in page.locator(".thing").all()) if box)
     assert first > strip["x"] + strip["width"]
+
+
+def test_what_next_goes_on_to_the_next_fault_brings_it_into_sight_and_can_be_put_off(page: Page, fresh):
+    open_job(page, fresh)
+    line = page.locator(".next .step")
+    here = page.locator(".note.here")
+    seen = []
+    for _ in range(3):
+        line.click()
+        computed(page)
+        expect(here).to_have_count(1)
+        expect(here).to_be_in_viewport(ratio=1)
+        expect(line).to_be_in_viewport(ratio=1)
+        seen.append(here.get_attribute("data-key"))
+    assert len(set(seen)) == 3
+    words = line.inner_text()
+    page.get_by_role("button", name="later").click()
+    expect(line).not_to_contain_text("Mend")
+    assert line.inner_text() != words
 
 
 def test_findings_of_a_rule_are_mended_together_and_taken_back_by_one_undo(page: Page, fresh, kept):

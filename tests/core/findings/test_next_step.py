@@ -1,4 +1,4 @@
-"""What next: the first step in the order of the work that a job still wants."""
+"""What next: the steps a job still wants, in the order of the work."""
 
 import pytest
 from demo.fern_hollow import fern_hollow
@@ -8,7 +8,7 @@ from demo.withy_mill import withy_mill
 from heathrise.core.deriving import Memo
 from heathrise.core.edit import apply
 from heathrise.core.findings import assess
-from heathrise.core.findings.next_step import STEPS, next_step
+from heathrise.core.findings.next_step import STEPS, next_steps
 from heathrise.core.findings.trying import mended_all
 from heathrise.core.job import Job
 from heathrise.core.library import library
@@ -17,7 +17,7 @@ from tests.house import House, changed
 
 
 def code_of(job: Job) -> str:
-    return assess(job).next.code
+    return assess(job).next[0].code
 
 
 def bare() -> House:
@@ -61,16 +61,30 @@ def test_a_job_is_led_from_nothing_to_cables():
 
 
 @pytest.mark.parametrize("build", [tern_lane, withy_mill, fern_hollow])
-def test_a_job_with_faults_is_led_to_the_first(build):
+def test_a_job_with_faults_is_led_to_all_of_them_what_a_press_mends_first(build):
     found = assess(build())
     faults = [f for f in found.findings if f.severity == "fault" and f.accepted is None]
-    if faults:
-        assert (found.next.finding, found.next.stage) == (faults[0].key, faults[0].stage)
+    led = [step for step in found.next if step.code == "faults"]
+    assert [set(step.findings) for step in led] == ([{f.key for f in faults}] if faults else [])
+    by_key = {f.key: f for f in faults}
+    for step in led:
+        mendable = [bool(by_key[key].fixes) for key in step.findings]
+        assert mendable == sorted(mendable, reverse=True)
+        assert step.stage == by_key[step.findings[0]].stage
+
+
+def test_who_cannot_take_a_step_now_sees_the_one_after_and_the_kit_at_last():
+    codes = [step.code for step in assess(bare().job).next]
+    assert codes[0] == "draw"
+    assert codes[-1] == "order"
+    assert len(codes) == len(set(codes)) > 2
+    order = list(library().next_steps)
+    assert codes == sorted(codes, key=order.index)
 
 
 def test_a_stage_that_breaks_does_not_take_the_next_step_with_it():
     memo = Memo(sound().job)
-    assert next_step(memo.look).text
+    assert all(step.text for step in next_steps(memo.look))
 
 
 def loud(n: int) -> Job:

@@ -3458,21 +3458,26 @@ export interface components {
         };
         /**
          * NextStep
-         * @description One step: what to do and where. `finding` is the key of the finding it is about, if any.
+         * @description One step: what to do and where. `findings` are the keys of those it is about, in the order to take them.
          */
         NextStep: {
             /** Code */
             code: string;
             /**
-             * Finding
-             * @default null
+             * Findings
+             * @default []
              */
-            finding: string | null;
+            findings: string[];
             /**
              * Panel
              * @default null
              */
             panel: string | null;
+            /**
+             * Shape
+             * @default null
+             */
+            shape: "find-spaces" | null;
             /** Stage */
             stage: string;
             /** Text */

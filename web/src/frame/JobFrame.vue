@@ -136,13 +136,15 @@ const Look3d = defineAsyncComponent(() => import('@/look/Look3d.vue'))
     </main>
     <aside class="margin" aria-label="Margin">
       <NextLine />
-      <GoneCard />
-      <ConflictCard />
-      <AsideCard />
-      <ImportCard />
-      <ManyCard v-if="selection.many.size > 1" />
-      <SelectionCard v-if="selection.element" :key="selection.element.id" :element="selection.element" />
-      <FindingsList />
+      <div class="notes">
+        <GoneCard />
+        <ConflictCard />
+        <AsideCard />
+        <ImportCard />
+        <ManyCard v-if="selection.many.size > 1" />
+        <SelectionCard v-if="selection.element" :key="selection.element.id" :element="selection.element" />
+        <FindingsList />
+      </div>
     </aside>
     <Ledger />
     <Toast position="top-center" />
@@ -188,6 +190,12 @@ const Look3d = defineAsyncComponent(() => import('@/look/Look3d.vue'))
 .margin {
   border-left: 1px solid var(--ink);
   background: var(--paper-raised);
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+}
+.notes {
+  flex: 1;
   overflow: auto;
   min-height: 0;
 }

@@ -5,7 +5,7 @@ type Changes = AssessmentAnswer['tables']
 type RowOf<T> = T extends { rows: { [key: string]: infer R } } ? R : never
 type Change<N extends keyof Changes> = NonNullable<Changes[N]>
 /** Tables that hold one row, not many. */
-type Single = 'beacons' | 'next' | 'cost_sum' | 'hours_sum' | 'own'
+type Single = 'beacons' | 'cost_sum' | 'hours_sum' | 'own'
 export type Assessment = { readonly [N in Exclude<keyof Changes, Single>]-?: readonly RowOf<Change<N>>[] } & {
   readonly [N in Single]: RowOf<Change<N>> | null
 }
@@ -16,7 +16,7 @@ interface Kept {
 }
 /** Each table as its keyed rows in order. */
 export type Tables = Readonly<Record<string, Kept>>
-const SINGLE = new Set<string>(['beacons', 'next', 'cost_sum', 'hours_sum', 'own'])
+const SINGLE = new Set<string>(['beacons', 'cost_sum', 'hours_sum', 'own'])
 
 /** A row as it was when it says the same: what is shown of it then stays as it is. */
 function kept(before: unknown, now: unknown): unknown {

@@ -152,6 +152,8 @@ function takeBack(): void {
   border-left-color: var(--moss);
 }
 .note.here {
+  /* Clear of the heading that stays at the top of the list. */
+  scroll-margin-top: 46px;
   background: var(--heather-tint);
 }
 h3 {

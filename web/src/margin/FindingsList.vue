@@ -41,12 +41,13 @@ const counts = computed(() => {
   return all.filter(({ n }) => n)
 })
 watch(
-  () => pointer.pointed?.finding.key,
-  async (key) => {
-    if (!key || pointer.pointed?.y) return
-    if (!shown.value.some((finding) => finding.key === key)) scope.value = 'all'
+  () => pointer.pointed,
+  async (pointed) => {
+    if (!pointed || pointed.y) return
+    if (!shown.value.some((finding) => finding.key === pointed.finding.key)) scope.value = 'all'
     await nextTick()
-    document.querySelector('.note.here')?.scrollIntoView({ block: 'nearest' })
+    // At the top: what is still to come into the card above then pushes nothing out of sight.
+    document.querySelector('.note.here')?.scrollIntoView({ block: 'start' })
   },
 )
 </script>

@@ -7,7 +7,7 @@ from heathrise.core.cabling.derived import runs
 from heathrise.core.cabling.runs import PathwayPlan, RunPlan, Runs
 from heathrise.core.deriving import Look, Memo, Superseded
 from heathrise.core.findings.ledger import LedgerEntry, ledger
-from heathrise.core.findings.next_step import NextStep, next_step
+from heathrise.core.findings.next_step import NextStep, next_steps
 from heathrise.core.findings.verdicts import judged
 from heathrise.core.job import Job
 from heathrise.core.job.own import OwnShelves, own_shelves
@@ -46,7 +46,7 @@ class Assessment(Noun):
     """Everything computed of one job."""
 
     findings: tuple[Finding, ...]
-    next: NextStep
+    next: tuple[NextStep, ...]
     ledger: tuple[LedgerEntry, ...]
     spaces: tuple[SpaceScore, ...]
     radios: tuple[RadioPlan, ...]
@@ -106,7 +106,9 @@ def _ledger(look: Look) -> tuple[LedgerEntry, ...]:
 
 _TABLES: dict[str, Callable[[Look], Any]] = {
     "findings": judged,
-    "next": lambda look: _or(look, next_step, NextStep(code="order", text="Look it through", stage="order")),
+    "next": lambda look: _or(
+        look, next_steps, (NextStep(code="order", text="Look it through", stage="order"),)
+    ),
     "ledger": _ledger,
     "spaces": lambda look: _or(look, air, _AIR).scores,
     "radios": lambda look: _or(look, air, _AIR).radio_plan,

@@ -1,10 +1,10 @@
-"""What next: the first step in the order of the work that this job still wants.
+"""What next: the steps this job still wants, in the order of the work.
 
 A new step is a table in next.toml; what no finding asks for has a function of its name here.
 """
 
 from collections.abc import Callable
-from typing import Any
+from typing import Any, Literal
 
 from heathrise.core.deriving import Look
 from heathrise.core.findings.verdicts import judged
@@ -23,14 +23,15 @@ from heathrise.core.sums import Noun
 
 
 class NextStep(Noun):
-    """One step: what to do and where. `finding` is the key of the finding it is about, if any."""
+    """One step: what to do and where. `findings` are the keys of those it is about, in the order to take them."""
 
     code: str
     text: str
     stage: str
+    shape: Literal["find-spaces"] | None = None
     tool: str | None = None
     panel: str | None = None
-    finding: str | None = None
+    findings: tuple[str, ...] = ()
 
 
 Wants = Callable[[Job, tuple[Finding, ...]], bool]
@@ -90,20 +91,21 @@ def _is_open(finding: Finding) -> bool:
     return finding.severity == "fault" and finding.accepted is None
 
 
-def next_step(look: Look) -> NextStep:
-    """Return the first step the job still wants."""
+def next_steps(look: Look) -> tuple[NextStep, ...]:
+    """Return the steps the job still wants; a person who cannot take the first now takes the one after."""
     job, findings = job_of(look), judged(look)
     said = {one.rule for one in findings if one.accepted is None}
     steps = library().next_steps.items()
-    code = next(c for c, row in steps if row.while_open in said or (c in STEPS and STEPS[c](job, findings)))
-    return _worded(code, findings)
+    codes = (c for c, row in steps if row.while_open in said or (c in STEPS and STEPS[c](job, findings)))
+    return tuple(_worded(code, findings) for code in codes)
 
 
 def _worded(code: str, findings: tuple[Finding, ...]) -> NextStep:
     body: dict[str, Any] = library().next_steps[code].model_dump(exclude={"while_open"})
     if code != "faults":
         return NextStep(code=code, **body)
-    worst = [one for one in findings if _is_open(one)]
-    count = f"{len(worst)} faults, first" if len(worst) > 1 else "one fault"
-    text = f"Mend {count}: {worst[0].title.lower()}"
-    return NextStep(code=code, **{**body, "text": text, "stage": worst[0].stage}, finding=worst[0].key)
+    # What one press may mend comes first: a fault that wants a person's thought holds up no other.
+    faults = sorted((one for one in findings if _is_open(one)), key=lambda one: not one.fixes)
+    count = f"{len(faults)} faults" if len(faults) > 1 else "one fault"
+    body |= {"text": f"Mend {count}", "stage": faults[0].stage}
+    return NextStep(code=code, **body, findings=tuple(one.key for one in faults))

@@ -17,6 +17,7 @@ R = TypeVar("R")
 # How the rows of a table are told apart: by these fields of theirs. A table of one row has none.
 KEYS: dict[str, tuple[str, ...]] = {
     "findings": ("key",),
+    "next": ("code",),
     "ledger": ("key",),
     "spaces": ("space_id",),
     "radios": ("point_id", "band"),

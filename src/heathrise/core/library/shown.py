@@ -1,5 +1,7 @@
 """How the screens show what was computed: stages and their tables, as data."""
 
+from typing import Literal
+
 from heathrise.core.sums import Noun
 
 
@@ -63,10 +65,14 @@ class StageTable(Noun):
 
 
 class NextStepInfo(Noun):
-    """A step of the work, where it is done, and the rule whose open finding asks for it, if one does."""
+    """A step of the work, where it is done, and the rule whose open finding asks for it, if one does.
+
+    `shape` is what the server can work out for a storey by itself; where it finds nothing, the tool is taken.
+    """
 
     while_open: str | None = None
     text: str
     stage: str
+    shape: Literal["find-spaces"] | None = None
     tool: str | None = None
     panel: str | None = None

@@ -62,6 +62,8 @@ def propose_needs(job: Job) -> Shaped:
     """Return the operations that give every space what its name tells of. Raises NotPossible for none."""
     found = tuple(proposed(job))
     if not found:
-        raise NotPossible("no space is left whose name or kind tells what it is for; say it in the table")
+        raise NotPossible(
+            "no space is left whose name or kind tells what it is for: name the spaces, or say it in the table"
+        )
     note = f"{len(found)} spaces got a need from their name or kind, marked as proposed: look them through."
     return Shaped(tuple(Put(element=space) for space in found), note)

@@ -220,7 +220,7 @@ def no_port(job: Job, ports: Ports) -> Iterator[Observation]:
             value=len(run_ids),
             limit=0,
             unit="runs",
-            text=f"{names}{more} have no port: {why[rack_id]}.",
+            text=f"{names}{more} {'has' if len(run_ids) == 1 else 'have'} no port: {why[rack_id]}.",
             advice="Add a switch to the rack.",
             place=place_of(job, rack_id),
             fixes=_switch_fix(job, rack_id, len(run_ids)),

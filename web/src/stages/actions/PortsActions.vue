@@ -54,7 +54,7 @@ function addSwitch(): void {
     :disabled="busy"
     @click="suggest(ask, 'Decide the ports', 'Every port is decided.')"
   >
-    Decide {{ open }} ports
+    Decide {{ open }} {{ open === 1 ? 'port' : 'ports' }}
   </button>
   <button type="button" class="ink-button" @click="addSwitch">Add a switch</button>
 </template>
