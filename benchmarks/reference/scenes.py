@@ -309,6 +309,20 @@ def cottage(p: Plan) -> None:
         p.room(7, 0, 10, 3, "atrium", storey=s)
 
 
+def stairwell(p: Plan) -> None:
+    """Block rooms on two storeys; two flights of a stair are the only hole in the concrete floor between."""
+    for s in (0, 1):
+        p.box("ref-brick-215", 0, 0, 14, 10, storey=s)
+        p.wall(
+            "ref-block", (0, 4), (14, 4), (2, 0.9, "open"), (6.2, 1.6, "open"), (11, 0.9, "open"), storey=s
+        )
+        p.wall("ref-block", (5, 4), (5, 10), (3, 0.9, "open"), storey=s)
+        p.wall("ref-block", (9, 4), (9, 10), (1.5, 0.9, "ref-door"), storey=s)
+        for x0, y0, x1, y1 in ((0, 0, 14, 4), (0, 4, 5, 10), (9, 4, 14, 10)):
+            p.room(x0, y0, x1, y1, storey=s)
+        p.room(5, 4, 9, 10, "stair", storey=s)
+
+
 def depot(p: Plan) -> None:
     """A metal-clad hall with stud offices, and a container in it."""
     p.box("ref-metal", 0, 0, 24, 14)
@@ -356,6 +370,15 @@ REFERENCES = (
     ),
     Reference("ring", "corridor round a concrete core", ring, ((0, 13.0, 6.0), (0, 3.0, 10.0)), False, True),
     Reference("cottage", "two-storey house", cottage, ((0, 5.0, 3.0), (1, 2.0, 6.0)), False, False, 2),
+    Reference(
+        "stairwell",
+        "block rooms about a stair, concrete floor",
+        stairwell,
+        ((0, 2.5, 7.0), (0, 12.0, 2.0)),
+        False,
+        True,
+        2,
+    ),
     Reference("depot", "metal-clad hall with offices", depot, ((0, 12.0, 9.0), (0, 3.0, 2.0)), False, True),
 )
 

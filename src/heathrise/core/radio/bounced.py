@@ -69,7 +69,7 @@ def bounced_rays(
     )
     end = (end[0] + ASIDE_M[0], end[1] + ASIDE_M[1], end[2])
     where = np.array([end])
-    floor_db = float(floors_db(scene.losses(transmitter, where), np.array([0]))[0])
+    floor_db = float(floors_db(scene.losses(transmitter, where), np.array([0]), storey != own)[0])
     straight = ((transmitter.x_m, transmitter.y_m, transmitter.z_m), end)
     found = [Bounced((), (), direct * _echo_share(scene, transmitter, straight, band))]
     for image in range(len(images.mirror)):

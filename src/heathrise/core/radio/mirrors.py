@@ -275,7 +275,7 @@ def _mirrored(
         points,
         tiles,
         scene.one_metre_db - scene.offset_db,
-        floors_db(losses, order),
+        floors_db(losses, order, storey != own),
         np.asarray(transmitter.axis),
         np.asarray(transmitter.up),
         shape.by_cosine,
@@ -339,14 +339,13 @@ def own_storey(scene: Scene, transmitter: Transmitter) -> int:
     return storey_of(scene, transmitter.z_m)
 
 
-def floors_db(losses: Losses, rows: Ints) -> Floats:
+def floors_db(losses: Losses, rows: Ints, through: bool) -> Floats:
     """Return under which path gain at 2.4 GHz a ray adds nothing at each place: it is not heard, or the
-    straight ray is so much stronger, at 5 GHz too.
+    straight ray is so much stronger, at 5 GHz too. `through` says that a floor lies between, whose loss is not yet off.
     """
+    heard = "air.mirror_heard_through_db" if through else "air.mirror_heard_db"
     direct = losses.relative_db[rows] - losses.loss_db[BANDS.index("5"), rows]
-    floors: Floats = np.maximum(
-        limit("air.mirror_heard_db"), direct.astype(float) - limit("air.mirror_under_db")
-    )
+    floors: Floats = np.maximum(limit(heard), direct.astype(float) - limit("air.mirror_under_db"))
     return floors
 
 
