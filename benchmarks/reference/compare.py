@@ -51,13 +51,7 @@ def compare(reference: Reference, f_name: str = "5_5") -> list[Compared]:
     found = []
     for number, point in enumerate(job.of(AccessPoint)):
         transmitter = replace(scene.transmitter(point), pattern="isotropic")
-        direct = _by_cell(scene, balance, transmitter, band)
-        mirrored = _mirrored(scene, balance, transmitter, band)
-        storeys = [job.storeys[n].id for n in followed(scene, transmitter)]
-        own = np.concatenate([balance.numbers[storey_id].ravel() for storey_id in storeys])
-        is_followed = np.isin(np.arange(balance.count), own)
-        full = direct + mirrored.every
-        full += balance.solver(band).around(scattered(direct, is_followed), mirrored.twice)
+        direct, full = _predicted(scene, balance, transmitter, band)
         truth = np.empty(balance.count)
         for plane, numbers in enumerate(balance.numbers.values()):
             truth[numbers[numbers >= 0]] = gains[number, plane][numbers >= 0]
@@ -71,6 +65,30 @@ def compare(reference: Reference, f_name: str = "5_5") -> list[Compared]:
             )
         )
     return found
+
+
+def _predicted(scene: Scene, balance: Balance, transmitter: Transmitter, band: Band) -> tuple[Floats, Floats]:
+    """Return the straight ray's path gain and the whole at every cell indoors, as ratios."""
+    direct = _by_cell(scene, balance, transmitter, band)
+    mirrored = _mirrored(scene, balance, transmitter, band)
+    storeys = [scene.building.storeys[n].id for n in followed(scene, transmitter)]
+    own = np.concatenate([balance.numbers[storey_id].ravel() for storey_id in storeys])
+    is_followed = np.isin(np.arange(balance.count), own)
+    around = balance.solver(band).around(scattered(direct, is_followed), mirrored.twice)
+    return direct, direct + mirrored.every + around
+
+
+def predicted_map(reference: Reference, f_name: str = "5_5") -> Floats:
+    """Return the same map as is traced, as predicted; NaN out of doors. [dB]"""
+    job = reference.job()
+    scene = scene_of(building_of(job))
+    balance = balance_of(scene)
+    maps = []
+    for point in job.of(AccessPoint):
+        transmitter = replace(scene.transmitter(point), pattern="isotropic")
+        gain_db = 10 * np.log10(_predicted(scene, balance, transmitter, BAND_OF[f_name])[1])
+        maps.append([np.where(n >= 0, gain_db[n], np.nan) for n in balance.numbers.values()])
+    return np.array(maps)
 
 
 def _by_cell(scene: Scene, balance: Balance, transmitter: Transmitter, band: Band) -> Floats:

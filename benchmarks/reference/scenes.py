@@ -5,7 +5,8 @@ know the same building. Lengths in metres, y down the sheet, heights above the g
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import partial
 from itertools import pairwise
 from typing import Any
 
@@ -309,7 +310,7 @@ def cottage(p: Plan) -> None:
         p.room(7, 0, 10, 3, "atrium", storey=s)
 
 
-def stairwell(p: Plan) -> None:
+def stairwell(p: Plan, stair: str = "stair") -> None:
     """Block rooms on two storeys; two flights of a stair are the only hole in the concrete floor between."""
     for s in (0, 1):
         p.box("ref-brick-215", 0, 0, 14, 10, storey=s)
@@ -320,7 +321,7 @@ def stairwell(p: Plan) -> None:
         p.wall("ref-block", (9, 4), (9, 10), (1.5, 0.9, "ref-door"), storey=s)
         for x0, y0, x1, y1 in ((0, 0, 14, 4), (0, 4, 5, 10), (9, 4, 14, 10)):
             p.room(x0, y0, x1, y1, storey=s)
-        p.room(5, 4, 9, 10, "stair", storey=s)
+        p.room(5, 4, 9, 10, stair, storey=s)
 
 
 def depot(p: Plan) -> None:
@@ -381,6 +382,9 @@ REFERENCES = (
     ),
     Reference("depot", "metal-clad hall with offices", depot, ((0, 12.0, 9.0), (0, 3.0, 2.0)), False, True),
 )
+# The same without a hole in its floor, at 5 GHz alone: what the stair brings is the difference of both maps.
+STAIRWELL = next(reference for reference in REFERENCES if reference.name == "stairwell")
+SHUT = replace(STAIRWELL, name="stairwell-shut", build=partial(stairwell, stair="room"))
 
 
 def faces(job: Job) -> dict[str, list[list[list[float]]]]:

@@ -16,6 +16,7 @@ from heathrise.api import (
     guard,
     imports,
     jobs,
+    links,
     network,
     plan,
     ports,
@@ -31,7 +32,7 @@ from heathrise.settings import settings as from_environment
 from heathrise.store.database import Database
 from heathrise.work.calculators import Apart, InPlace
 
-BLUEPRINTS = (jobs, brief, plan, imports, edits, air, studies, runs, ports, network, files, shelves)
+BLUEPRINTS = (jobs, brief, plan, imports, edits, air, studies, links, runs, ports, network, files, shelves)
 _MB = 1_000_000
 
 

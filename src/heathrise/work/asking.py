@@ -101,6 +101,12 @@ class RunsAsked(Noun):
     to: Id | None = None
 
 
+class WaysAsked(Noun):
+    """A thing on the sheet that data is to reach."""
+
+    to: Id
+
+
 class QuestionsAsked(Noun):
     """The paper of questions to the client."""
 

@@ -554,6 +554,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/links/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return all ways to a thing, worked out for it, the best first. */
+        get: operations["links_ways__job_id__links_ways_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/network/suggestion": {
         parameters: {
             query?: never;
@@ -6448,6 +6465,40 @@ export interface components {
             thickness_m: number | null;
         };
         /**
+         * Way
+         * @description One way of reaching a thing, worked out for it.
+         *
+         *     `why_not` says why it is out, and is empty for one that works; `meets` whether it carries what is needed.
+         *     `checks` are the limits it was held against, each with its account.
+         */
+        Way: {
+            /** Cautions */
+            cautions: string[];
+            /** Checks */
+            checks: components["schemas"]["Sum"][];
+            /** Code */
+            code: string;
+            cost: components["schemas"]["Sum"];
+            /** Depends */
+            depends: string;
+            hours: components["schemas"]["Sum"];
+            /** Label */
+            label: string;
+            /** Latency Ms */
+            latency_ms: number;
+            /** Meets */
+            meets: boolean;
+            /** Monthly */
+            monthly: number;
+            /** Rank */
+            rank: number;
+            /** Risk */
+            risk: string;
+            throughput: components["schemas"]["Sum"] | null;
+            /** Why Not */
+            why_not: string;
+        };
+        /**
          * WayPlace
          * @description A corner of the way on the sheet.
          */
@@ -6455,6 +6506,21 @@ export interface components {
             at: components["schemas"]["Point"];
             /** Storey Id */
             storey_id: string;
+        };
+        /**
+         * Ways
+         * @description All ways to one thing, the best first; what it needs, and the houses it and its rack stand in.
+         */
+        Ways: {
+            /** Houses */
+            houses: string[];
+            /** Label */
+            label: string;
+            need: components["schemas"]["Sum"];
+            /** Thing Id */
+            thing_id: string;
+            /** Ways */
+            ways: components["schemas"]["Way"][];
         };
     };
     responses: never;
@@ -6689,7 +6755,9 @@ export type Walk = components['schemas']['Walk'];
 export type WalkStop = components['schemas']['WalkStop'];
 export type Walked = components['schemas']['Walked'];
 export type Wall = components['schemas']['Wall'];
+export type Way = components['schemas']['Way'];
 export type WayPlace = components['schemas']['WayPlace'];
+export type Ways = components['schemas']['Ways'];
 export type $defs = Record<string, never>;
 export interface operations {
     bin_list_binned_get: {
@@ -8269,6 +8337,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Inventory"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    links_ways__job_id__links_ways_get: {
+        parameters: {
+            query: {
+                to: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ways"];
                 };
             };
             /** @description Refused, with the reason */

@@ -20,6 +20,7 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
     part('Survey', () => import('@/air/SurveyPanel.vue')),
     part('Compare', () => import('@/air/VariantsPanel.vue')),
   ],
+  links: [part('Ways', () => import('@/links/WaysPanel.vue'))],
   ports: [part('Models', () => import('@/stages/OwnModels.vue'))],
 }
 export const BRIEF = {

@@ -96,6 +96,7 @@ _RUNS = Runs((), (), frozenset())
 _PORTS = Ports((), (), ())
 _NETS = Nets((), (), None)
 _NO_CHAINS: tuple[Chain, ...] = ()
+_LOOK_THROUGH: tuple[NextStep, ...] = (NextStep(code="order", text="Look it through", stage="order"),)
 
 
 def _ledger(look: Look) -> tuple[LedgerEntry, ...]:
@@ -106,9 +107,7 @@ def _ledger(look: Look) -> tuple[LedgerEntry, ...]:
 
 _TABLES: dict[str, Callable[[Look], Any]] = {
     "findings": judged,
-    "next": lambda look: _or(
-        look, next_steps, (NextStep(code="order", text="Look it through", stage="order"),)
-    ),
+    "next": lambda look: _or(look, next_steps, _LOOK_THROUGH),
     "ledger": _ledger,
     "spaces": lambda look: _or(look, air, _AIR).scores,
     "radios": lambda look: _or(look, air, _AIR).radio_plan,

@@ -3,6 +3,8 @@
 import math
 from typing import Literal
 
+from pydantic import Field
+
 from heathrise.core.sums import Noun
 
 
@@ -202,6 +204,33 @@ class Domain(Noun):
     note: str
     middle_ghz: tuple[float, float, float]
     sub_bands: tuple[SubBand, ...]
+
+
+class WayPart(Noun):
+    """What a way of reaching something is built of."""
+
+    label: str
+    price: float = Field(ge=0)
+    count: int = Field(1, ge=1)
+
+
+class WayInfo(Noun):
+    """A way by which data may reach what stands far off: what its sum begins with, and what a person should know.
+
+    `rank` says how dependable it is, the best first.
+    """
+
+    label: str
+    rank: int = Field(ge=1)
+    latency_ms: float = Field(ge=0)
+    depends: str
+    risk: str
+    hours: float = Field(ge=0)
+    per_metre_hours: float = Field(0.0, ge=0)
+    monthly: float = Field(0.0, ge=0)
+    parts: tuple[WayPart, ...] = ()
+    figures: dict[str, float] = {}
+    source: str
 
 
 class RackModel(Noun):

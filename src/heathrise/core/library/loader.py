@@ -44,6 +44,7 @@ class Library(Noun):
 
     equipment: dict[str, EquipmentModel]
     racks: dict[str, items.RackModel]
+    ways: dict[str, items.WayInfo]
     categories: dict[str, items.Category]
     cables: dict[str, items.CableType]
     bores: dict[str, items.Bore]
@@ -179,6 +180,7 @@ def library() -> Library:
     return Library.model_construct(
         equipment=_equipment(),
         racks=_csv_shelf("rack", items.RackModel, "racks.csv"),
+        ways=_shelf("way", items.WayInfo, _tables("ways.toml")),
         categories=_csv_shelf("category", items.Category, "categories.csv"),
         cables=_cables(),
         bores=_csv_shelf("conduit", items.Bore, "bores.csv"),

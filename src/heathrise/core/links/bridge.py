@@ -68,3 +68,60 @@ def fresnel_clearance(distance_km: float, f_ghz: float, k: float = 4 / 3) -> Cle
         sixty_percent_m=limit("links.zone_share") * zone,
         earth_bulge_m=earth_bulge_m(half, half, k),
     )
+
+
+def free_space_db(distance_km: float, f_ghz: float) -> float:
+    """Return the free-space loss of a path. [dB]
+
+    92.45 + 20 log10(d) + 20 log10(f).
+
+    Raises
+    ------
+    ValueError
+        If the distance or the frequency is not above zero.
+
+    References
+    ----------
+    ITU-R P.525.
+    """
+    if not (distance_km > 0 and f_ghz > 0):
+        raise ValueError(f"distance {distance_km} km and {f_ghz} GHz must both be above zero")
+    return 92.45 + 20 * math.log10(distance_km) + 20 * math.log10(f_ghz)
+
+
+def rain_db_km(rain_mm_h: float) -> float:
+    """Return what rain takes of a path at 60 GHz. [dB/km]
+
+    0.86 R^0.77.
+
+    Raises
+    ------
+    ValueError
+        If the rain is below zero.
+
+    References
+    ----------
+    ITU-R P.838 at 60 GHz.
+    """
+    if rain_mm_h < 0:
+        raise ValueError(f"rain of {rain_mm_h} mm/h is below zero")
+    return 0.86 * float(rain_mm_h**0.77)
+
+
+def fog_db_km(sight_m: float) -> float:
+    """Return what fog takes of a light beam, by how far one sees in it. [dB/km]
+
+    17 / V with V in km: in fog under 500 m of sight every colour of light fares alike.
+
+    Raises
+    ------
+    ValueError
+        If the sight is not above zero.
+
+    References
+    ----------
+    ITU-R P.1814, section 2; Kruse's formula with q = 0.
+    """
+    if not sight_m > 0:
+        raise ValueError(f"a sight of {sight_m} m must be above zero")
+    return 17.0 / (sight_m / 1000)

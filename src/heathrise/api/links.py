@@ -1,0 +1,17 @@
+"""Stage 4: all ways by which data may reach a thing."""
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+
+from heathrise.api.desk import opened
+from heathrise.api.documented import answers_with
+from heathrise.api.shapes import JobPath
+from heathrise.work.asking import WaysAsked
+
+blueprint = APIBlueprint("links", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="links")])
+
+
+@blueprint.get("/<job_id>/links/ways", responses=answers_with("core.joining.derived:Ways"))
+def ways(path: JobPath, query: WaysAsked) -> Response:
+    """Return all ways to a thing, worked out for it, the best first."""
+    return opened(path.job_id, may="see").ask("links.ways", query)

@@ -1,0 +1,144 @@
+"""Fibre: with mains at its far end, and with the power in the same cable."""
+
+from heathrise.core.joining.case import Case
+from heathrise.core.joining.way import DIGGING, EARTHS, Found, out, pulled, speed_sum, way
+from heathrise.core.library import limit
+from heathrise.core.library.items import WayInfo
+from heathrise.core.links.fibre import fibre_loss_db, pair_loop_ohm
+from heathrise.core.power.feed import NoOperatingPoint, feed
+from heathrise.core.sums import Sum, SumLine
+
+# Sections of copper that are drawn with fibre in one sheath. [mm2]
+_SECTIONS_MM2 = (0.5, 0.75, 1.0, 1.5, 2.5, 4.0)
+
+
+@way("fibre")
+def fibre(case: Case, info: WayInfo) -> Found:
+    """Fibre with a converter at either end, held against the light its modules have."""
+    if case.plan is None:
+        return out(case.no_run)
+    account = _light(case, info)
+    if not account.holds:
+        return out("More light is lost on the way than the modules have.", account)
+    cable = SumLine(
+        label=f"{case.plan.length_m:.0f} m of single-mode cable",
+        value=round(info.figures["price_m"] * case.plan.length_m, 2),
+        unit="",
+    )
+    return Found(
+        throughput=_speed(info),
+        pieces=(cable,),
+        work=pulled(case, info),
+        checks=(account,),
+        cautions=(DIGGING,) if case.open_m else (),
+    )
+
+
+@way("fibre-powered")
+def fibre_powered(case: Case, info: WayInfo) -> Found:
+    """The same with a pair of copper in its sheath: the thinnest that feeds what stands at the far end."""
+    if case.plan is None:
+        return out(case.no_run)
+    account, f = _light(case, info), info.figures
+    if not account.holds:
+        return out("More light is lost on the way than the modules have.", account)
+    load_w = case.model_watts / f["boost_share"] + f["converter_w"]
+    fed = [_fed(case, info, area, load_w) for area in _SECTIONS_MM2]
+    least = next((n for n, one in enumerate(fed) if one.holds), None)
+    if least is None:
+        return out("No section up to 4 mm2 feeds it over this length.", account, fed[-1])
+    area, length_m = _SECTIONS_MM2[least], case.plan.length_m
+    price = (f["price_m"] + f["price_m_mm2"] * area) * length_m
+    cable = SumLine(label=f"{length_m:.0f} m of fibre with 2 x {area:g} mm2", value=round(price, 2), unit="")
+    return Found(
+        throughput=_speed(info),
+        pieces=(cable,),
+        work=pulled(case, info),
+        checks=(account, fed[least]),
+        cautions=(*((EARTHS,) if case.is_apart else ()), *((DIGGING,) if case.open_m else ())),
+    )
+
+
+def _speed(info: WayInfo) -> Sum:
+    speed = info.figures["speed_mbps"]
+    line = SumLine(label="its converters", value=speed, unit="Mb/s")
+    return speed_sum(
+        f"{info.label}: what it carries", (line,), speed, "the slower converter", "IEEE 802.3 clause 59"
+    )
+
+
+def _light(case: Case, info: WayInfo) -> Sum:
+    """Return the loss account of the fibre against what its modules have."""
+    f = info.figures
+    length_m = case.plan.length_m if case.plan else 0.0
+    lost = fibre_loss_db(length_m, f["per_km_db"], int(f["connectors"]), int(f["splices"]))
+    return Sum(
+        label="Light lost from module to module",
+        value=round(lost, 2),
+        unit="dB",
+        limit=f["budget_db"],
+        holds=lost <= f["budget_db"] and length_m <= f["reach_m"],
+        lines=(
+            SumLine(
+                label=f"{length_m:.0f} m at {f['per_km_db']:g} dB/km",
+                value=round(length_m / 1000 * f["per_km_db"], 3),
+                unit="dB",
+            ),
+            SumLine(
+                label=f"{f['connectors']:g} connectors",
+                value=f["connectors"] * limit("links.connector_db"),
+                unit="dB",
+            ),
+            SumLine(
+                label=f"{f['splices']:g} splices", value=f["splices"] * limit("links.splice_db"), unit="dB"
+            ),
+            SumLine(label="reach of the modules", value=f["reach_m"], unit="m"),
+        ),
+        formula="length x loss per km + connectors + splices",
+        source="ISO/IEC 11801-1 clause 9; design value of the module",
+    )
+
+
+def _fed(case: Case, info: WayInfo, area_mm2: float, load_w: float) -> Sum:
+    """Return the voltage at the far end of a pair of a section, against the least the converter takes."""
+    f, plan = info.figures, case.plan
+    length_m, warm_c = (plan.length_m, plan.hottest_c) if plan else (0.0, 20.0)
+    loop = pair_loop_ohm(area_mm2, length_m, warm_c)
+    lines = [
+        SumLine(label="the thing through its converters", value=round(load_w, 2), unit="W"),
+        SumLine(
+            label=f"loop of 2 x {area_mm2:g} mm2 over {length_m:.0f} m at {warm_c:.0f} C",
+            value=round(loop, 3),
+            unit="ohm",
+        ),
+        SumLine(
+            label="supply", value=f["supply_v"], unit="V", note=f"at most [[{limit('links.limited_v'):g}|V]]"
+        ),
+    ]
+    try:
+        found = feed(load_w, f["supply_v"], loop)
+    except NoOperatingPoint:
+        return _volts(lines, 0.0, f["least_v"], holds=False)
+    lines.append(
+        SumLine(
+            label="drawn from the supply",
+            value=round(found.pse_w, 2),
+            unit="W",
+            note=f"at most [[{limit('links.limited_w'):g}|W]]",
+        )
+    )
+    safe = found.pse_w <= limit("links.limited_w") and f["supply_v"] <= limit("links.limited_v")
+    return _volts(lines, found.pd_v, f["least_v"], holds=safe and found.pd_v >= f["least_v"])
+
+
+def _volts(lines: list[SumLine], volts: float, least_v: float, holds: bool) -> Sum:
+    return Sum(
+        label="Voltage at the far end",
+        value=round(volts, 2),
+        unit="V",
+        limit=least_v,
+        holds=holds,
+        lines=tuple(lines),
+        formula="I = (V - sqrt(V^2 - 4 R P)) / (2 R); V at the end = V - R I",
+        source="constant-power load on a resistive feeder; IEC 62368-1 annex Q",
+    )
