@@ -107,6 +107,13 @@ class WaysAsked(Noun):
     to: Id
 
 
+class WayChosen(Noun):
+    """A way to a thing, by its code, that is to be put into the job."""
+
+    to: Id
+    way: str = Field(min_length=1, max_length=60)
+
+
 class QuestionsAsked(Noun):
     """The paper of questions to the client."""
 

@@ -554,6 +554,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/links/choice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work out what puts a way into the job; the person sends it as an edit. Nothing is saved. */
+        post: operations["links_choose__job_id__links_choice_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/links/ways": {
         parameters: {
             query?: never;
@@ -1410,7 +1427,7 @@ export interface components {
          */
         CableType: {
             /** Awg */
-            awg: number;
+            awg: number | null;
             /** Box M */
             box_m: number;
             /** Box Price */
@@ -6499,6 +6516,16 @@ export interface components {
             why_not: string;
         };
         /**
+         * WayChosen
+         * @description A way to a thing, by its code, that is to be put into the job.
+         */
+        WayChosen: {
+            /** To */
+            to: string;
+            /** Way */
+            way: string;
+        };
+        /**
          * WayPlace
          * @description A corner of the way on the sheet.
          */
@@ -6510,13 +6537,19 @@ export interface components {
         /**
          * Ways
          * @description All ways to one thing, the best first; what it needs, and the houses it and its rack stand in.
+         *
+         *     `taken` is the way it is reached by now; `choosable` are those that can be put into the job by one press.
          */
         Ways: {
+            /** Choosable */
+            choosable: string[];
             /** Houses */
             houses: string[];
             /** Label */
             label: string;
             need: components["schemas"]["Sum"];
+            /** Taken */
+            taken: string | null;
             /** Thing Id */
             thing_id: string;
             /** Ways */
@@ -6756,6 +6789,7 @@ export type WalkStop = components['schemas']['WalkStop'];
 export type Walked = components['schemas']['Walked'];
 export type Wall = components['schemas']['Wall'];
 export type Way = components['schemas']['Way'];
+export type WayChosen = components['schemas']['WayChosen'];
 export type WayPlace = components['schemas']['WayPlace'];
 export type Ways = components['schemas']['Ways'];
 export type $defs = Record<string, never>;
@@ -8337,6 +8371,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Inventory"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    links_choose__job_id__links_choice_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WayChosen"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
                 };
             };
             /** @description Refused, with the reason */

@@ -11,13 +11,15 @@ const job = useJob()
 const view = useView()
 const units = useUnits()
 const ways = useWays()
-const opened = ref<string | null>(null)
+/** The way that is opened: the first, until a person chooses; empty when all are closed. */
+const asked = ref<string | null>(null)
 const currency = computed(() => job.of('practice')[0]?.currency ?? 'EUR')
 const working = computed(() => ways.found.value?.ways.filter((way) => !way.why_not) ?? [])
 const out = computed(() => ways.found.value?.ways.filter((way) => way.why_not) ?? [])
 
+const opened = computed(() => asked.value ?? working.value[0]?.code ?? '')
 function open(way: Way): void {
-  opened.value = opened.value === way.code ? null : way.code
+  asked.value = opened.value === way.code ? '' : way.code
 }
 function show(sum: Sum): void {
   view.openSum = sum
@@ -62,7 +64,7 @@ function show(sum: Sum): void {
             <th class="number">Delay</th>
             <th class="number">Parts</th>
             <th class="number">Hours</th>
-            <th>Hangs on</th>
+            <th><span class="visually-hidden">Take it</span></th>
           </tr>
         </thead>
         <tbody>
@@ -88,19 +90,31 @@ function show(sum: Sum): void {
               <td class="mono">{{ units.quantity(way.latency_ms, 'ms') }}</td>
               <td class="mono">
                 <button type="button" class="bare sum-link" @click="show(way.cost)">
-                  {{ way.cost.value.toFixed(0) }} {{ currency }}
+                  {{ units.quantity(way.cost.value, currency, 0) }}
                 </button>
                 <br v-if="way.monthly" /><template v-if="way.monthly">{{ way.monthly.toFixed(0) }} a month</template>
               </td>
               <td class="mono">
                 <button type="button" class="bare sum-link" @click="show(way.hours)">{{ way.hours.value }} h</button>
               </td>
-              <td class="words">{{ way.depends }}</td>
+              <td>
+                <span v-if="way.code === ways.found.value?.taken" class="holds">taken</span>
+                <button
+                  v-else-if="ways.found.value?.choosable.includes(way.code)"
+                  type="button"
+                  class="ink-button"
+                  :disabled="ways.busy.value"
+                  :aria-label="`Use ${way.label}`"
+                  @click="ways.choose(way)"
+                >
+                  Use
+                </button>
+              </td>
             </tr>
             <tr v-if="opened === way.code" class="more">
               <td colspan="6">
-                <p>
-                  {{ way.risk }}
+                <p>{{ way.depends }} {{ way.risk }}</p>
+                <p v-if="way.checks.length">
                   <template v-for="check in way.checks" :key="check.label">
                     <button type="button" class="bare sum-link" @click="show(check)">
                       {{ check.label }} {{ units.quantity(check.value, check.unit)
@@ -138,12 +152,13 @@ function show(sum: Sum): void {
 }
 .plain-table {
   width: 100%;
+  max-width: 900px;
 }
 .number {
   text-align: right;
 }
-.plain-table .words:not([colspan]) {
-  width: 44%;
+.plain-table th:first-child {
+  width: 40%;
 }
 .plain-table .words {
   white-space: normal;

@@ -1,10 +1,11 @@
 /** All ways by which data may reach a thing, asked of the server and asked again when the job changes. */
 import { computed, ref, shallowRef, watch } from 'vue'
-import type { Ways } from '@/api/schema'
+import type { Way, Ways } from '@/api/schema'
 import { api, take } from '@/api/client'
 import { useGuarded } from '@/api/useGuarded'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
+import type { Operation } from '@/job/types'
 import { useSelection } from '@/job/useSelection'
 
 export function useWays() {
@@ -37,6 +38,8 @@ export function useWays() {
       found.value = null
       return
     }
+    // It stays on show when the job changes so that another would come first.
+    picked.value = to
     const params = { path: { job_id: job.id }, query: { to } }
     const answer = await guarded(async () => {
       await job.mustBeSaved()
@@ -44,6 +47,20 @@ export function useWays() {
     })
     if (answer && to === chosen.value) found.value = answer
   }
+  /** Put a way into the job: worked out by the server, one edit, one undo. */
+  async function choose(way: Way): Promise<void> {
+    const to = chosen.value
+    if (!to) return
+    const params = { path: { job_id: job.id } }
+    await job.during(async () => {
+      await guarded(async () => {
+        await job.mustBeSaved()
+        const body = { to, way: way.code }
+        const answer = await take(api.POST('/api/jobs/{job_id}/links/choice', { params, body }))
+        job.edit(`${found.value?.label ?? ''}: ${way.label.toLowerCase()}`, answer.operations as Operation[])
+      })
+    })
+  }
   watch([chosen, () => assessment.revision], () => void ask(), { immediate: true })
-  return { things, chosen, pick, found, said, busy }
+  return { things, chosen, pick, found, choose, said, busy }
 }

@@ -68,6 +68,15 @@ def feeds_on(job: Job) -> dict[str, tuple[Equipment, EquipmentModel]]:
     return found
 
 
+def models_on(job: Job) -> dict[str, list[EquipmentModel]]:
+    """Return the models of everything that stands on a run's way, by the run's id."""
+    found: dict[str, list[EquipmentModel]] = defaultdict(list)
+    for thing in job.of(Equipment):
+        if isinstance(thing.place, InLine):
+            found[thing.place.link_id].append(job.equipment[thing.model])
+    return found
+
+
 def spares_of(job: Job) -> frozenset[str]:
     """Return runs beyond the ports of what they go to: tested and patched, but unfed.
 

@@ -104,12 +104,17 @@ def category_below_practice(run: RunPlan, job: Job) -> Iterator[Observation]:
         yield Observation(
             subject_ids=(run.run_id,),
             subject=f"{run.label} to {run.to_label}",
-            text=f"{run.label} is Cat {run.category}; the house practice takes Cat "
-            f"{library().cables[wanted].category} there.",
+            text=f"{run.label} is {name_of(run.category)}; the house practice takes "
+            f"{name_of(library().cables[wanted].category)} there.",
             advice="Move it to the practice's cable, or accept it with a reason.",
             place=place_of(job, run.to_id),
             fixes=_cable_fix(job, run, wanted),
         )
+
+
+def name_of(category: str) -> str:
+    """Return what a category is called."""
+    return library().categories[category].label
 
 
 def rank_of(category: str) -> int:
@@ -148,7 +153,7 @@ def speed_over_category(run: RunPlan, job: Job) -> Iterator[Observation]:
         value=round(channel_m, 1),
         limit=run.carries_m,
         unit="m",
-        text=f"{run.label} is {quantity(channel_m, 'm')} of Cat {run.category} with its "
+        text=f"{run.label} is {quantity(channel_m, 'm')} of {name_of(run.category)} with its "
         f"cords; {run.speed_mbps:,} Mb/s holds to {quantity(run.carries_m, 'm', 0)} on it.",
         advice=_faster(job, run),
         place=place_of(job, run.to_id),
@@ -182,7 +187,7 @@ def speed_marginal(run: RunPlan, job: Job) -> Iterator[Observation]:
         value=round(channel_m, 1),
         limit=row.warn_over_m,
         unit="m",
-        text=f"{run.label} is {quantity(channel_m, 'm')} of Cat {run.category} with its "
+        text=f"{run.label} is {quantity(channel_m, 'm')} of {name_of(run.category)} with its "
         f"cords; {run.speed_mbps:,} Mb/s is sure {sure}.",
         advice="Test it, or move it to a category that is sure.",
         place=place_of(job, run.to_id),

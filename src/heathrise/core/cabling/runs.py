@@ -179,7 +179,9 @@ def plan_run(job: Job, run: Link, route: Route, bundles: tuple[int, ...]) -> Run
     derate = cord_derate(job)
     held = equivalent_length(warm, job.practice.cords_m, derate, cable.screened)
     heat = sum(part * heat_factor(t, cable.screened) for part, t in warm) / length_m
-    limit_m = longest_fixed_m(heat, job.practice.cords_m, derate)
+    reach_m = library().categories[cable.category].reach_m
+    limit_m = longest_fixed_m(heat, job.practice.cords_m, derate) if reach_m is None else reach_m
+    holds = held.ok if reach_m is None else length_m <= reach_m
     speed = speed_needed(job, run.b.on)
     return RunPlan(
         run_id=run.id,
@@ -196,14 +198,16 @@ def plan_run(job: Job, run: Link, route: Route, bundles: tuple[int, ...]) -> Run
         length_m=round(length_m, 2),
         limit_m=round(limit_m, 2),
         hottest_c=max(t for _, t in warm),
-        holds=held.ok,
+        holds=holds,
         speed_mbps=speed,
         carries_m=speed_row(cable.category, speed).max_m,
         environments=tuple(sorted({leg.environment for leg in route.legs})),
-        length_sum=_length_sum(run, parts, length_m, limit_m, held.ok),
+        length_sum=_length_sum(run, parts, length_m, limit_m, holds),
         bundle=max(bundles, default=0),
         existing=run.there,
-        limit_sum=_limit_sum(job, run, cable, heat, limit_m, max(rises), max(bundles, default=0)),
+        limit_sum=_limit_sum(job, run, cable, heat, limit_m, max(rises), max(bundles, default=0))
+        if reach_m is None
+        else _reach_sum(run, cable, reach_m),
     )
 
 
@@ -284,6 +288,12 @@ def _limit_sum(
     )
 
 
+def _reach_sum(run: Link, cable: CableType, reach_m: float) -> Sum:
+    category = library().categories[cable.category]
+    line = SumLine(label=f"reach of light in {category.label}", value=reach_m, unit="m")
+    return Sum(label=f"{run.label}: limit", value=reach_m, unit="m", lines=(line,), source=category.source)
+
+
 def plan_pathway(pathway: Pathway, plans: Sequence[RunPlan]) -> PathwayPlan:
     """Return what lies in a pathway: runs whose routes take it, and those put in it by hand."""
     put_in = set(pathway.link_ids)
@@ -322,12 +332,17 @@ def plan_pathway(pathway: Pathway, plans: Sequence[RunPlan]) -> PathwayPlan:
 
 
 def category_that_carries(job: Job, plan: RunPlan) -> str | None:
-    """Return a cable that carries the run's speed over its length in its spaces, cheapest first."""
+    """Return a cable that carries the run's speed over its length in its spaces, cheapest first.
+
+    One that conducts for one that does: what is at the ends stays as it is.
+    """
     shelf = library().cables
+    conducts = shelf[plan.cable].conducts
     fits = [
         (cable.box_price or 0.0, key)
         for key, cable in shelf.items()
         if not cable.copper_clad
+        and cable.conducts == conducts
         and set(plan.environments) <= cable.environments
         and carries(cable.category, plan, job.practice.cords_m)
     ]

@@ -6,7 +6,7 @@ import shapely
 from shapely.geometry.base import BaseGeometry
 
 from heathrise.core.cabling.runs import RunPlan
-from heathrise.core.job import AccessPoint, Equipment, Job, Planting
+from heathrise.core.job import AccessPoint, Equipment, Job, Link, Planting
 from heathrise.core.library import limit
 from heathrise.core.links.profile import Masts, ProfilePoint
 from heathrise.core.site.building import Building
@@ -35,12 +35,14 @@ class Heard:
 
 @dataclass(frozen=True)
 class Case:
-    """One thing to reach. `plan` is its run as it lies or would lie, None with `no_run` saying why there is none."""
+    """One thing to reach. `run` is its run as it lies or would lie, `plan` what that would be of copper; None with `no_run`
+    saying why there is none."""
 
     job: Job
     building: Building
     thing: AccessPoint | Equipment
     need: Sum
+    run: Link | None
     plan: RunPlan | None
     no_run: str
     houses: tuple[str | None, str | None]

@@ -125,9 +125,8 @@ def _watts(case: Case, info: WayInfo, plan: RunPlan, spans: int) -> Sum:
     """Return the watts the first port gives, from the thing back to it: loss of each span and each box's own."""
     f = info.figures
     given = library().poe_class(int(f["in_class"]))
-    loop = channel_loop_ohm(
-        library().cables[plan.cable].awg, plan.hottest_c, plan.length_m / spans, given.pairs
-    )
+    awg = library().cables[plan.cable].awg or case.job.practice.cords_awg
+    loop = channel_loop_ohm(awg, plan.hottest_c, plan.length_m / spans, given.pairs)
     load_w, lines = (
         case.model_watts,
         [SumLine(label="the thing at the most", value=case.model_watts, unit="W")],

@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 
-from heathrise.core.cabling.defaults import nearest_rack, new_run, wanting
+from heathrise.core.cabling.defaults import default_cable, nearest_rack, new_run, wanting
 from heathrise.core.cabling.derived import router, spares
 from heathrise.core.cabling.ends import runs_of
 from heathrise.core.cabling.runs import RunPlan, plan_run, route_of
@@ -14,8 +14,9 @@ from heathrise.core.job import BANDS, AccessPoint, Equipment, Job, Link
 from heathrise.core.job.view import job_of
 from heathrise.core.joining import bridging, copper, fibre, others, wireless
 from heathrise.core.joining.case import Case, Heard, Span, span_between
+from heathrise.core.joining.choosing import CHOOSERS
 from heathrise.core.joining.way import Way, ways_of
-from heathrise.core.library import limit
+from heathrise.core.library import library, limit
 from heathrise.core.radio.air import radio_rows, scene
 from heathrise.core.site.building import Building
 from heathrise.core.site.derived import brief, building
@@ -28,17 +29,51 @@ Thing = AccessPoint | Equipment
 
 
 class Ways(Noun):
-    """All ways to one thing, the best first; what it needs, and the houses it and its rack stand in."""
+    """All ways to one thing, the best first; what it needs, and the houses it and its rack stand in.
+
+    `taken` is the way it is reached by now; `choosable` are those that can be put into the job by one press.
+    """
 
     thing_id: str
     label: str
     need: Sum
     houses: tuple[str, ...]
     ways: tuple[Way, ...]
+    taken: str | None
+    choosable: tuple[str, ...]
 
 
 def ways_to(look: Look, thing_id: str) -> Ways:
     """Return all ways by which data may reach a thing on the sheet.
+
+    Raises
+    ------
+    EditError
+        If the job has no such thing, or nothing it could be joined by.
+    """
+    case = case_of(look, thing_id)
+    houses = tuple(dict.fromkeys(house for house in case.houses if house is not None))
+    return Ways(
+        thing_id=thing_id,
+        label=case.thing.label,
+        need=case.need,
+        houses=houses,
+        ways=ways_of(case),
+        taken=_taken(case),
+        choosable=tuple(CHOOSERS),
+    )
+
+
+def _taken(case: Case) -> str | None:
+    """Return the code of the way the thing's run is of now, None where it has none."""
+    if case.run is None or case.job.by_id.get(case.run.id) is None:
+        return None
+    product = case.run.product
+    return "copper" if product is None or library().cables[product].conducts else "fibre"
+
+
+def case_of(look: Look, thing_id: str) -> Case:
+    """Return all that the ways to a thing are worked out from.
 
     Raises
     ------
@@ -51,13 +86,6 @@ def ways_to(look: Look, thing_id: str) -> Ways:
         raise EditError(
             "what was picked stands nowhere on the sheet, or has no port, so nothing can reach it"
         )
-    case = case_of(look, job, thing)
-    houses = tuple(dict.fromkeys(house for house in case.houses if house is not None))
-    return Ways(thing_id=thing.id, label=thing.label, need=case.need, houses=houses, ways=ways_of(case))
-
-
-def case_of(look: Look, job: Job, thing: Thing) -> Case:
-    """Return all that the ways to a thing are worked out from."""
     of = building(look)
     run, why = _run(look, job, thing)
     start = job.spot(run.a.on) if run else None
@@ -67,7 +95,8 @@ def case_of(look: Look, job: Job, thing: Thing) -> Case:
         building=of,
         thing=thing,
         need=_need(look, job, thing, of, houses),
-        plan=_plan(look, job, run) if run else None,
+        run=run,
+        plan=_plan(look, job, thing, run) if run else None,
         no_run=why,
         houses=houses,
         span=_span(of, houses),
@@ -87,7 +116,10 @@ def _run(look: Look, job: Job, thing: Thing) -> tuple[Link | None, str]:
     return new_run(job, thing, rack.id, thing.id), ""
 
 
-def _plan(look: Look, job: Job, run: Link) -> RunPlan:
+def _plan(look: Look, job: Job, thing: Thing, run: Link) -> RunPlan:
+    """Return a run as it would be of copper, whatever it is of now."""
+    if not library().cables[run.product or default_cable(job, thing)].conducts:
+        run = run.model_copy(update={"product": default_cable(job, thing)})
     route = route_of(job, router(look), run)
     return plan_run(job, run, route, tuple(1 for _ in route.legs))
 

@@ -1,8 +1,9 @@
 """Fibre: with mains at its far end, and with the power in the same cable."""
 
+from heathrise.core.cabling.runs import RunPlan
 from heathrise.core.joining.case import Case
 from heathrise.core.joining.way import DIGGING, EARTHS, Found, out, pulled, speed_sum, way
-from heathrise.core.library import limit
+from heathrise.core.library import library, limit
 from heathrise.core.library.items import WayInfo
 from heathrise.core.links.fibre import fibre_loss_db, pair_loop_ohm
 from heathrise.core.power.feed import NoOperatingPoint, feed
@@ -10,6 +11,13 @@ from heathrise.core.sums import Sum, SumLine
 
 # Sections of copper that are drawn with fibre in one sheath. [mm2]
 _SECTIONS_MM2 = (0.5, 0.75, 1.0, 1.5, 2.5, 4.0)
+
+
+def cable_of_light(plan: RunPlan) -> str:
+    """Return the cheapest cable of light that may enter all spaces of a run, else the cheapest of them."""
+    shelf = {code: cable for code, cable in library().cables.items() if not cable.conducts}
+    fits = {code: c for code, c in shelf.items() if set(plan.environments) <= c.environments} or shelf
+    return min(fits, key=lambda code: (fits[code].box_price or 0.0) / fits[code].box_m)
 
 
 @way("fibre")
@@ -20,11 +28,9 @@ def fibre(case: Case, info: WayInfo) -> Found:
     account = _light(case, info)
     if not account.holds:
         return out("More light is lost on the way than the modules have.", account)
-    cable = SumLine(
-        label=f"{case.plan.length_m:.0f} m of single-mode cable",
-        value=round(info.figures["price_m"] * case.plan.length_m, 2),
-        unit="",
-    )
+    kind = library().cables[cable_of_light(case.plan)]
+    price = (kind.box_price or 0.0) / kind.box_m * case.plan.length_m
+    cable = SumLine(label=f"{case.plan.length_m:.0f} m of {kind.label}", value=round(price, 2), unit="")
     return Found(
         throughput=_speed(info),
         pieces=(cable,),

@@ -115,11 +115,14 @@ class PoeClass(Noun):
 
 
 class Category(Noun):
-    """A category of copper cable. `rank` orders them, poorest first; `jack` is the part a run ends in."""
+    """A category of cable. `rank` orders them, poorest first; `jack` is the part a run ends in; `reach_m` is how far
+    light goes in one that carries light.
+    """
 
     label: str
     rank: int
     jack: str
+    reach_m: float | None = None
     source: str
 
 
@@ -128,7 +131,7 @@ class CableType(Noun):
 
     label: str
     category: str
-    awg: int
+    awg: int | None
     screened: bool
     diameter_mm: float
     environments: frozenset[str]
@@ -137,6 +140,11 @@ class CableType(Noun):
     box_m: float
     box_price: float | None
     source: str
+
+    @property
+    def conducts(self) -> bool:
+        """Whether it has conductors: carries power, and joins earths."""
+        return self.awg is not None
 
 
 class Speed(Noun):

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from heathrise.core.job import Job, Link
+from heathrise.core.library import library
 from heathrise.core.rule import Observation, Place, rule
 from heathrise.core.site.building import Building
 
@@ -10,11 +11,16 @@ from heathrise.core.site.building import Building
 _CONDUCTS = ("copper", "hybrid", "cord")
 
 
+def _conducts(link: Link) -> bool:
+    """Say whether the cable of a link has conductors; one of none is taken to have."""
+    return link.product is None or library().cables[link.product].conducts
+
+
 @rule("links.earths-joined")
 def earths_joined(job: Job, building: Building) -> Iterator[Observation]:
     """A copper run joins two houses."""
     for link in job.of(Link):
-        if link.medium not in _CONDUCTS:
+        if link.medium not in _CONDUCTS or not _conducts(link):
             continue
         start, end = job.spot(link.a.on), job.spot(link.b.on)
         one, other = building.house_at(start.at), building.house_at(end.at)

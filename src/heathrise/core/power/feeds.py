@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from functools import cached_property
 
-from heathrise.core.cabling.ends import device_draw, poe_class_needed
+from heathrise.core.cabling.ends import device_draw, feeds_on, poe_class_needed
 from heathrise.core.cabling.runs import RunPlan, Runs
 from heathrise.core.job import Job
 from heathrise.core.library import PoeClass, library, limit
@@ -54,12 +54,13 @@ def plan_feed(job: Job, plan: RunPlan) -> FeedPlan | None:
 
 
 def _plan(job: Job, plan: RunPlan, row: PoeClass, max_w: float, typical_w: float) -> FeedPlan:
-    awg = library().cables[plan.cable].awg
+    awg, length_m = _conductor(job, plan)
     cords = thin_cords_ohm(job.practice.cords_awg, job.practice.cords_m, row.pairs)
-    loop = channel_loop_ohm(awg, plan.hottest_c, plan.length_m, row.pairs) + cords
-    worst = _try(max_w, row.source_min_v, loop)
-    at_most = _try(max_w, limit("power.expected_v"), loop)
-    usual = _try(typical_w, limit("power.expected_v"), loop)
+    loop = channel_loop_ohm(awg, plan.hottest_c, length_m, row.pairs) + cords
+    carries = library().cables[plan.cable].conducts or plan.run_id in feeds_on(job)
+    worst = _try(max_w, row.source_min_v, loop) if carries else None
+    at_most = _try(max_w, limit("power.expected_v"), loop) if carries else None
+    usual = _try(typical_w, limit("power.expected_v"), loop) if carries else None
     holds = worst is not None and worst.pd_v >= row.device_min_v
     return FeedPlan(
         run_id=plan.run_id,
@@ -74,8 +75,17 @@ def _plan(job: Job, plan: RunPlan, row: PoeClass, max_w: float, typical_w: float
         worst_pd_v=round(worst.pd_v, 2) if worst else None,
         least_pd_v=row.device_min_v,
         holds=holds,
-        sum=_sum(plan, row, loop, max_w, worst, holds, f"{job.practice.cords_awg} AWG cords"),
+        sum=_sum(plan, row, loop, max_w, worst, holds, (awg, length_m, job.practice.cords_awg)),
     )
+
+
+def _conductor(job: Job, plan: RunPlan) -> tuple[int, float]:
+    """Return the gauge that carries the power and how long it is. [m]
+
+    Past fibre the power comes from what stands at its far end, over a cord.
+    """
+    awg = library().cables[plan.cable].awg
+    return (awg, plan.length_m) if awg is not None else (job.practice.cords_awg, job.practice.cords_m)
 
 
 def _try(load_w: float, source_v: float, loop_ohm: float) -> Feed | None:
@@ -86,13 +96,20 @@ def _try(load_w: float, source_v: float, loop_ohm: float) -> Feed | None:
 
 
 def _sum(
-    plan: RunPlan, row: PoeClass, loop: float, max_w: float, worst: Feed | None, holds: bool, cords: str
+    plan: RunPlan,
+    row: PoeClass,
+    loop: float,
+    max_w: float,
+    worst: Feed | None,
+    holds: bool,
+    conductor: tuple[int, float, int],
 ) -> Sum:
-    awg = library().cables[plan.cable].awg
+    awg, length_m, cords_awg = conductor
     lines = [
         SumLine(label=f"lowest voltage of a type {row.poe_type} port", value=row.source_min_v, unit="V"),
         SumLine(
-            label=f"loop of {plan.length_m:.1f} m of {awg} AWG at {plan.hottest_c:.0f} C, {row.pairs} pairs, {cords}",
+            label=f"loop of {length_m:.1f} m of {awg} AWG at {plan.hottest_c:.0f} C, {row.pairs} pairs, "
+            f"{cords_awg} AWG cords",
             value=round(loop, 3),
             unit="ohm",
         ),

@@ -10,6 +10,7 @@ from itertools import pairwise
 import networkx as nx
 
 from heathrise.core.cabling.defaults import wanting
+from heathrise.core.cabling.ends import models_on
 from heathrise.core.cabling.runs import Runs
 from heathrise.core.job import Equipment, Job, Link, Rack
 from heathrise.core.sums import Noun
@@ -57,6 +58,7 @@ def _graph(job: Job, runs: Runs, ports: Ports) -> "nx.Graph[str]":
     """Return what has ports as nodes, and links and cords in racks as edges."""
     at = {(port.run_id, port.side): port for port in ports.ports if port.run_id}
     graph: nx.Graph[str] = nx.Graph()
+    on_way = models_on(job)
     for link in job.of(Link):
         near, far = at.get((link.id, "a")), at.get((link.id, "b"))
         one = near.switch_id if near else link.a.on
@@ -66,6 +68,7 @@ def _graph(job: Job, runs: Runs, ports: Ports) -> "nx.Graph[str]":
         speeds = [port.speed_mbps for port in (near, far) if port]
         models = [job.model_of(end.on) for end in (link.a, link.b)]
         speeds += [m.uplink_mbps for m in models if m is not None and not m.joins]
+        speeds += [port.speed_mbps for model in on_way[link.id] for port in model.ports]
         graph.add_edge(one, other, hop=_Hop(link.label, min(speeds, default=0)))
     for rack in job.of(Rack):
         here = [thing.id for thing, _ in switches_in(job, rack.id)]
