@@ -23,7 +23,9 @@ def medium_of(page: Page, kept, label: str) -> str:
     return next(link for link in job.of(Link) if link.b.on == thing.id).medium
 
 
-def test_an_outbuilding_goes_from_its_ways_compared_to_a_chosen_fibre_and_back(page: Page, fresh, kept, strict):
+def test_an_outbuilding_goes_from_its_ways_compared_to_a_chosen_fibre_and_back(
+    page: Page, fresh, kept, strict
+):
     open_job(page, fresh)
     stage(page, "4")
     page.get_by_role("tab", name="Ways", exact=True).click()
@@ -68,3 +70,16 @@ def test_the_ways_follow_what_is_picked_on_the_sheet(page: Page, fresh):
     panel.get_by_label("Ways to").select_option("Foyer")
     expect(page.get_by_role("heading", name="Foyer", exact=True)).to_be_visible()
     expect(panel).to_contain_text("Both ends are in one house")
+
+
+def test_the_cut_list_says_which_run_comes_from_which_box(page: Page, fresh, kept, strict):
+    open_job(page, fresh)
+    stage(page, "5")
+    page.get_by_role("tab", name="Cut list", exact=True).click()
+    panel = page.get_by_role("region", name="Cut list", exact=True)
+    runs = [plan for plan in assess(job_of(page, kept)).runs if not plan.existing]
+    expect(panel.locator(".cut")).to_have_count(len(runs))
+    expect(panel).to_contain_text("no list has fewer")
+    panel.locator(".cut").first.click()
+    expect(page.locator(".card h2")).to_contain_text("R-")
+    assert strict() == []

@@ -4,8 +4,9 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from heathrise.api.desk import opened
+from heathrise.api.documented import answers_with
 from heathrise.api.shapes import JobPath
-from heathrise.work.asking import RunsAsked, SuggestionAnswer
+from heathrise.work.asking import Nothing, RunsAsked, SuggestionAnswer
 
 blueprint = APIBlueprint("runs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="runs")])
 
@@ -14,3 +15,9 @@ blueprint = APIBlueprint("runs", __name__, url_prefix="/api/jobs", abp_tags=[Tag
 def suggest(path: JobPath, query: RunsAsked) -> Response:
     """Suggest a run to everything that has too few, or one to a single thing; the person sends it as an edit."""
     return opened(path.job_id, may="edit").ask("runs.suggest", query)
+
+
+@blueprint.get("/<job_id>/runs/cuts", responses=answers_with("core.cabling.cutting:CutLists"))
+def cuts(path: JobPath) -> Response:
+    """Return which run is cut from which box, a cable each, with the bound no list is under."""
+    return opened(path.job_id, may="see").ask("runs.cuts", Nothing())

@@ -707,6 +707,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/runs/cuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return which run is cut from which box, a cable each, with the bound no list is under. */
+        get: operations["runs_cuts__job_id__runs_cuts_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/runs/suggestion": {
         parameters: {
             query?: never;
@@ -1282,6 +1299,24 @@ export interface components {
             source: string;
         };
         /**
+         * Box
+         * @description One box or reel: what is cut from it, in the order it is pulled, and what is left. [m]
+         */
+        Box: {
+            /** Box M */
+            box_m: number;
+            /** Cable */
+            cable: string;
+            /** Cable Label */
+            cable_label: string;
+            /** Cuts */
+            cuts: components["schemas"]["Cut"][];
+            /** Left M */
+            left_m: number;
+            /** Number */
+            number: number;
+        };
+        /**
          * Brief
          * @description What the client asked for.
          */
@@ -1422,8 +1457,33 @@ export interface components {
             source: string;
         };
         /**
+         * CableCuts
+         * @description The cut list of one cable. `first_fit` is what a person comes to who takes the longest first; no list has
+         *     fewer boxes than `bound`. `too_long` is what no box holds in one piece.
+         */
+        CableCuts: {
+            /** Bound */
+            bound: number;
+            /** Boxes */
+            boxes: components["schemas"]["Box"][];
+            /** Cable */
+            cable: string;
+            /** Cable Label */
+            cable_label: string;
+            /** First Fit */
+            first_fit: number;
+            /** Proven */
+            proven: boolean;
+            /**
+             * Too Long
+             * @default []
+             */
+            too_long: components["schemas"]["Cut"][];
+        };
+        /**
          * CableType
-         * @description A cable one can buy. `environments` is the set of spaces it may enter.
+         * @description A cable one can buy. `environments` is the set of spaces it may enter; one that is cut to length is sold in
+         *     steps of `box_m`, each piece by itself.
          */
         CableType: {
             /** Awg */
@@ -1436,6 +1496,8 @@ export interface components {
             category: string;
             /** Copper Clad */
             copper_clad: boolean;
+            /** Cut To Length */
+            cut_to_length: boolean;
             /** Diameter Mm */
             diameter_mm: number;
             /** Environments */
@@ -1758,6 +1820,26 @@ export interface components {
              */
             thickness_m: number | null;
             through: components["schemas"]["Point"];
+        };
+        /**
+         * Cut
+         * @description A run cut from a box, with what is spared for its ends. [m]
+         */
+        Cut: {
+            /** Label */
+            label: string;
+            /** Length M */
+            length_m: number;
+            /** Run Id */
+            run_id: string;
+        };
+        /**
+         * CutLists
+         * @description The cut lists of a job, a cable each.
+         */
+        CutLists: {
+            /** Cables */
+            cables: components["schemas"]["CableCuts"][];
         };
         /**
          * CutPoint
@@ -6580,9 +6662,11 @@ export type BandPlan = components['schemas']['BandPlan'];
 export type BandRadio = components['schemas']['BandRadio'];
 export type Beside = components['schemas']['Beside'];
 export type Bore = components['schemas']['Bore'];
+export type Box = components['schemas']['Box'];
 export type Brief = components['schemas']['Brief'];
 export type BudgetPlan = components['schemas']['BudgetPlan'];
 export type BuildUp = components['schemas']['BuildUp'];
+export type CableCuts = components['schemas']['CableCuts'];
 export type CableType = components['schemas']['CableType'];
 export type Calibration = components['schemas']['Calibration'];
 export type Chain = components['schemas']['Chain'];
@@ -6599,6 +6683,8 @@ export type ConduitFill = components['schemas']['ConduitFill'];
 export type Contents = components['schemas']['Contents'];
 export type CopyStorey = components['schemas']['CopyStorey'];
 export type CurveWall = components['schemas']['CurveWall'];
+export type Cut = components['schemas']['Cut'];
+export type CutLists = components['schemas']['CutLists'];
 export type CutPoint = components['schemas']['CutPoint'];
 export type DeviceCount = components['schemas']['DeviceCount'];
 export type DeviceKind = components['schemas']['DeviceKind'];
@@ -8750,6 +8836,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    runs_cuts__job_id__runs_cuts_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutLists"];
                 };
             };
             /** @description Refused, with the reason */

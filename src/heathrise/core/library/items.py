@@ -127,7 +127,9 @@ class Category(Noun):
 
 
 class CableType(Noun):
-    """A cable one can buy. `environments` is the set of spaces it may enter."""
+    """A cable one can buy. `environments` is the set of spaces it may enter; one that is cut to length is sold in
+    steps of `box_m`, each piece by itself.
+    """
 
     label: str
     category: str
@@ -139,6 +141,7 @@ class CableType(Noun):
     copper_clad: bool
     box_m: float
     box_price: float | None
+    cut_to_length: bool
     source: str
 
     @property

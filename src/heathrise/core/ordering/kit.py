@@ -5,6 +5,7 @@ from collections import Counter, defaultdict
 from dataclasses import dataclass
 from itertools import pairwise
 
+from heathrise.core.cabling.cutting import boxes_needed, cuts_by_cable
 from heathrise.core.cabling.runs import Runs
 from heathrise.core.job import (
     AccessPoint,
@@ -179,10 +180,10 @@ def _cable(runs: Runs) -> list[KitLine]:
     for plan in new:
         metres[plan.cable] += plan.length_m
     lines = []
+    cuts = cuts_by_cable(new)
     for key, length in metres.items():
         cable = library().cables[key]
-        wanted = length * limit("cabling.box_waste")
-        boxes = math.ceil(wanted / cable.box_m)
+        boxes = boxes_needed(cable, cuts[key])
         price = cable.box_price
         lines.append(
             KitLine(
@@ -196,7 +197,7 @@ def _cable(runs: Runs) -> list[KitLine]:
                 order=boxes,
                 each=price,
                 cost=None if price is None else round(boxes * price, 2),
-                why=f"{counts[key]} runs, {limit('cabling.box_waste'):g} for offcuts",
+                why=f"{counts[key]} runs, each in one piece, longest first",
             )
         )
     return lines

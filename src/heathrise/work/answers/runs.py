@@ -1,6 +1,8 @@
 """Runs and ports as the planner proposes them."""
 
+from heathrise.core.cabling.cutting import cut_lists
 from heathrise.core.cabling.defaults import default_runs, one_run
+from heathrise.core.cabling.derived import runs
 from heathrise.core.switching.derived import ports
 from heathrise.core.switching.ports import settled
 from heathrise.store.jobs import new_id
@@ -23,3 +25,10 @@ def suggest_ports(opened: OpenJob, _: Nothing) -> Answer:
     memo = opened.memo()
     operations = settled(memo.source, ports(memo.look).ports)
     return in_json(SuggestionAnswer(operations=operations), memo.revision)
+
+
+@answers("runs.cuts", Nothing)
+def cuts(opened: OpenJob, _: Nothing) -> Answer:
+    """Which run is cut from which box."""
+    memo = opened.memo()
+    return in_json(cut_lists(runs(memo.look).plans), memo.revision)
