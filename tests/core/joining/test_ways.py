@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from heathrise.core.deriving import Memo
 from heathrise.core.edit import EditError, apply
 from heathrise.core.findings import assess
+from heathrise.core.findings.trying import mended_all
 from heathrise.core.job import AccessPoint, Equipment, InLine, Job, Link
 from heathrise.core.joining.choosing import CHOOSERS, chosen
 from heathrise.core.joining.derived import Ways, case_of, ways_to
@@ -221,6 +222,16 @@ def test_fibre_chosen_brings_all_it_needs_and_no_new_fault_and_one_undo_takes_it
     assert ways_to(Memo(made.job).look, thing.id).taken == "fibre"
     back = apply(made.job, made.inverse).job
     assert {e.id: e for e in back.elements} == {e.id: e for e in job.elements}
+
+
+def test_withy_mill_is_left_without_a_fault_by_two_presses():
+    job = withy_mill()
+    for rule in ("runs.over-length", "runs.wrong-rating"):
+        mended = mended_all(Memo(job), rule)
+        assert mended.mended
+        assert (mended.left, mended.brings) == (0, ())
+        job = apply(job, mended.operations).job
+    assert not [f.text for f in assess(job).findings if f.severity == "fault"]
 
 
 def test_copper_chosen_again_takes_the_boxes_off_and_what_was_never_run_gets_a_run():

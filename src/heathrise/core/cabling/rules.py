@@ -17,8 +17,6 @@ from heathrise.core.library import library, limit
 from heathrise.core.rule import Fix, Observation, Severity, rule
 from heathrise.core.units import quantity
 
-# What carries data beyond a plain run, as the practice chooses.
-_BEYOND = {"fibre": "fibre", "extender": "an extender at the middle", "bridge": "a radio bridge"}
 # How bad an access point without a cable is, as the practice gets it its data.
 _WITHOUT_RUN: dict[str, Severity] = {
     "wire": "fault",
@@ -120,25 +118,6 @@ def name_of(category: str) -> str:
 def rank_of(category: str) -> int:
     """Return where a category stands among the others, the poorest first."""
     return library().categories[category].rank
-
-
-@rule("runs.over-length", per="run")
-def over_length(run: RunPlan, job: Job) -> Iterator[Observation]:
-    """A run is longer than its heat and cords allow."""
-    if run.holds:
-        return
-    yield Observation(
-        subject_ids=(run.run_id,),
-        subject=f"{run.label} to {run.to_label}",
-        value=run.length_m,
-        limit=run.limit_m,
-        unit="m",
-        text=f"{run.label} is {quantity(run.length_m, 'm')}; the limit for its way at up to "
-        f"{quantity(run.hottest_c, 'C', 0)} is {quantity(run.limit_m, 'm')}.",
-        advice=f"Move the rack, add one nearer, take a cooler way, or use {_BEYOND[job.practice.beyond_reach]}.",
-        place=place_of(job, run.to_id),
-        sum=run.length_sum,
-    )
 
 
 @rule("runs.speed-over-category", per="run")

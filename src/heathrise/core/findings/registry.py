@@ -6,6 +6,7 @@ from functools import cache
 from types import ModuleType
 
 from heathrise.core.cabling import rules as cabling_rules
+from heathrise.core.joining import rules as joining_rules
 from heathrise.core.library import library
 from heathrise.core.links import rules as links_rules
 from heathrise.core.network import rules as network_rules
@@ -21,6 +22,7 @@ MODULES: tuple[ModuleType, ...] = (
     radio_rules,
     links_rules,
     cabling_rules,
+    joining_rules,
     power_rules,
     switching_rules,
     network_rules,

@@ -39,8 +39,12 @@ def chosen(case: Case, code: str, new_id: NewId) -> tuple[Operation, ...]:
         raise EditError(case.no_run)
     known = any(link.id == case.run.id for link in runs_of(case.job))
     run = case.run if known else case.run.model_copy(update={"id": new_id()})
-    cleared = tuple(Remove(id=thing.id) for thing in _on_way(case.job, run.id))
-    return (*cleared, *CHOOSERS[code](case, run, case.plan, new_id))
+    return CHOOSERS[code](case, run, case.plan, new_id)
+
+
+def _cleared(job: Job, run: Link) -> tuple[Remove, ...]:
+    """Return what takes everything off a run's way."""
+    return tuple(Remove(id=thing.id) for thing in _on_way(job, run.id))
 
 
 def _on_way(job: Job, run_id: str) -> tuple[Equipment, ...]:
@@ -56,25 +60,39 @@ def _on_way(job: Job, run_id: str) -> tuple[Equipment, ...]:
 def copper(case: Case, run: Link, plan: RunPlan, _: NewId) -> tuple[Operation, ...]:
     """A cable that carries the speed in its spaces."""
     cable = category_that_carries(case.job, plan) or plan.cable
-    return (Put(element=run.model_copy(update={"medium": "copper", "product": cable})),)
+    put = Put(element=run.model_copy(update={"medium": "copper", "product": cable}))
+    return (*_cleared(case.job, run), put)
 
 
 @chooses("fibre")
 def fibre(case: Case, run: Link, plan: RunPlan, new_id: NewId) -> tuple[Operation, ...]:
-    """Fibre, a converter at either end, and at the far one what feeds the thing."""
+    """Fibre with what stands at both its ends."""
+    return fibre_on(case.job, run, plan, new_id)
+
+
+def fibre_on(job: Job, run: Link, plan: RunPlan, new_id: NewId) -> tuple[Operation, ...]:
+    """Return what puts fibre in a run's place: a converter at either end, and at the far one what feeds the thing.
+
+    Raises
+    ------
+    EditError
+        If the library has no converter, or nothing that feeds it.
+    """
     put = [Put(element=run.model_copy(update={"medium": "fibre", "product": cable_of_light(plan)}))]
+    converter = _cheapest(job, _converts)
     for where, at_m in (("near", 0.0), ("far", plan.length_m)):
-        model = _cheapest(
-            case.job, lambda m: any(port.medium == "cage" for port in m.ports) and m.forwards == "through"
-        )
-        put.append(_box(run, f"Converter of {run.label}, {where} end", model, at_m, new_id))
-    takes = case.job.equipment[case.thing.model].takes_class
-    if takes:
-        fed = _cheapest(
-            case.job, lambda m: m.feeds_through and any(port.gives_class >= takes for port in m.ports)
-        )
+        put.append(_box(run, f"Converter of {run.label}, {where} end", converter, at_m, new_id))
+    model = job.model_of(run.b.on)
+    if model is not None and model.takes_class:
+        takes = model.takes_class
+        fed = _cheapest(job, lambda m: m.feeds_through and any(port.gives_class >= takes for port in m.ports))
         put.append(_box(run, f"Injector of {run.label}, far end", fed, plan.length_m, new_id))
-    return tuple(put)
+    return (*_cleared(job, run), *put)
+
+
+def _converts(model: EquipmentModel) -> bool:
+    """Say whether a model passes data from copper to a cage of light."""
+    return model.forwards == "through" and any(port.medium == "cage" for port in model.ports)
 
 
 def _box(run: Link, label: str, model: str, at_m: float, new_id: NewId) -> Put:

@@ -12,8 +12,9 @@ _CONDUCTS = ("copper", "hybrid", "cord")
 
 
 def _conducts(link: Link) -> bool:
-    """Say whether the cable of a link has conductors; one of none is taken to have."""
-    return link.product is None or library().cables[link.product].conducts
+    """Say whether the cable of a link has conductors; one that nobody knows is taken to have."""
+    cable = library().cables.get(link.product or "")
+    return cable is None or cable.conducts
 
 
 @rule("links.earths-joined")
