@@ -234,6 +234,16 @@ def test_withy_mill_is_left_without_a_fault_by_two_presses():
     assert not [f.text for f in assess(job).findings if f.severity == "fault"]
 
 
+def test_a_sleeve_that_is_not_made_yet_is_made_wider_and_one_that_is_there_is_not():
+    job = tern_lane()
+    mended = mended_all(Memo(job), "runs.conduit-overfull")
+    assert (mended.mended, mended.left, mended.brings) == (1, 0, ())
+    after = apply(job, mended.operations).job
+    assert not {f.rule for f in assess(after).findings} & {"runs.conduit-overfull", "runs.conduit-tight"}
+    there = changed(job, "Comms wall sleeve", there=True)
+    assert mended_all(Memo(there), "runs.conduit-overfull").mended == 0
+
+
 def test_copper_chosen_again_takes_the_boxes_off_and_what_was_never_run_gets_a_run():
     job = withy_mill()
     thing = next(e for e in job.of(AccessPoint) if e.label == "Boat store")

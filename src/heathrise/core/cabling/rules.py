@@ -2,9 +2,11 @@
 
 from collections.abc import Iterator
 
+from heathrise.core.cabling.conduit import conduit_fill
 from heathrise.core.cabling.defaults import default_cable, lacking_runs, new_run, wanting
 from heathrise.core.cabling.ends import place_of, runs_of
 from heathrise.core.cabling.runs import (
+    PathwayPlan,
     RunPlan,
     Runs,
     carries,
@@ -12,7 +14,7 @@ from heathrise.core.cabling.runs import (
     speed_row,
 )
 from heathrise.core.edit import Put
-from heathrise.core.job import AccessPoint, Equipment, Job, Link, Rack, derived_id
+from heathrise.core.job import AccessPoint, Equipment, Job, Link, Pathway, Rack, derived_id
 from heathrise.core.library import library, limit
 from heathrise.core.rule import Fix, Observation, Severity, rule
 from heathrise.core.units import quantity
@@ -216,18 +218,35 @@ def copper_clad(run: RunPlan, job: Job) -> Iterator[Observation]:
 
 
 @rule("runs.conduit-overfull")
-def conduit_overfull(runs: Runs) -> Iterator[Observation]:
+def conduit_overfull(runs: Runs, job: Job) -> Iterator[Observation]:
     """A conduit holds more than its limit."""
-    yield from _conduits(runs, over=True)
+    yield from _conduits(runs, job, over=True)
 
 
 @rule("runs.conduit-tight")
-def conduit_tight(runs: Runs) -> Iterator[Observation]:
+def conduit_tight(runs: Runs, job: Job) -> Iterator[Observation]:
     """A conduit is within its limit but over the share used when choosing."""
-    yield from _conduits(runs, over=False)
+    yield from _conduits(runs, job, over=False)
 
 
-def _conduits(runs: Runs, over: bool) -> Iterator[Observation]:
+def _wider(job: Job, runs: Runs, plan: PathwayPlan) -> tuple[Fix, ...]:
+    """Return the fix that takes the least bore with room to spare; none for a pathway that is there already."""
+    pathway = job.get(Pathway, plan.pathway_id)
+    cables = [library().cables[runs.by_id[run_id].cable].diameter_mm for run_id in plan.run_ids]
+    room = limit("cabling.fill_choice")
+    roomy = {
+        code: bore
+        for code, bore in library().bores.items()
+        if (fill := conduit_fill(bore.bore_mm, cables)).fill <= fill.limit * room
+    }
+    if pathway.there or not roomy:
+        return ()
+    code = min(roomy, key=lambda code: roomy[code].bore_mm)
+    wider = pathway.model_copy(update={"bore": code})
+    return (Fix(label=f"Take {roomy[code].label}", operations=(Put(element=wider),)),)
+
+
+def _conduits(runs: Runs, job: Job, over: bool) -> Iterator[Observation]:
     for plan in runs.pathways:
         if plan.fill is None:
             continue
@@ -244,5 +263,6 @@ def _conduits(runs: Runs, over: bool) -> Iterator[Observation]:
             f"{len(plan.run_ids)} cables; the {'limit' if over else 'choice'} is "
             f"{quantity(100 * most, '%')}.",
             advice="Take the next bore up, or draw fewer cables through it.",
+            fixes=_wider(job, runs, plan),
             sum=plan.sum,
         )
