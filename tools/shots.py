@@ -26,8 +26,11 @@ def _still(page: Page, name: str) -> None:
 
 def _stage(page: Page, key: str, table: str | None = None) -> None:
     page.keyboard.press(key)
-    if table is not None and page.locator(f".ink-tab.p-tab-active:has-text('{table}')").count() == 0:
-        page.click(f".ink-tab:has-text('{table}')")
+    if table is None:
+        return
+    tab = page.locator(".ink-tab").filter(has_text=re.compile(rf"^{table}\s*\d*$"))
+    if tab.and_(page.locator(".p-tab-active")).count() == 0:
+        tab.click()
 
 
 def _walk(page: Page) -> None:
@@ -51,6 +54,7 @@ def take(page: Page, address: str, job_id: str) -> None:
     """Walk the views."""
     page.goto(address)
     page.wait_for_selector("table")
+    page.wait_for_function("() => [...document.images].every((one) => one.complete && one.naturalWidth)")
     page.screenshot(path=FOLDER / "jobs.png")
     page.goto(f"{address}/jobs/{job_id}")
     page.wait_for_selector("canvas[data-painted]")
@@ -80,7 +84,7 @@ def take(page: Page, address: str, job_id: str) -> None:
     _stage(page, "2")
     _still(page, "plan")
     for key, table, name in (
-        ("4", "Runs", "links"),
+        ("4", "Ways", "links"),
         ("5", "Runs", "runs"),
         ("6", "Ports", "ports"),
         ("7", "Networks", "network"),
