@@ -137,6 +137,14 @@ def _by_band(case: Case, info: WayInfo, band: Band) -> Found:
     return Found(throughput=carries, checks=(account, level), cautions=_cautions(check))
 
 
+def _rate_of_unit(info: WayInfo) -> Sum:
+    """Return what a unit carries that either works or does not."""
+    line = SumLine(label="its rate at this level", value=info.figures["speed_mbps"], unit="Mb/s")
+    return speed_sum(
+        f"{info.label}: what it carries", (line,), line.value, "the unit's rate", "design value of the unit"
+    )
+
+
 @way("bridge-5")
 def bridge_5(case: Case, info: WayInfo) -> Found:
     """A bridge at 5 GHz."""
@@ -192,15 +200,7 @@ def bridge_60(case: Case, info: WayInfo) -> Found:
             account,
             weather,
         )
-    line = SumLine(label="its rate at this level", value=f["speed_mbps"], unit="Mb/s")
-    carries = speed_sum(
-        f"{info.label}: what it carries",
-        (line,),
-        f["speed_mbps"],
-        "the unit's rate",
-        "design value of the unit",
-    )
-    return Found(throughput=carries, checks=(account, weather), cautions=_cautions(check))
+    return Found(throughput=_rate_of_unit(info), checks=(account, weather), cautions=_cautions(check))
 
 
 @way("light-beam")
@@ -230,13 +230,7 @@ def light_beam(case: Case, info: WayInfo) -> Found:
     )
     if not weather.holds:
         return out("Thick fog stops it.", account, weather)
-    line = SumLine(label="its rate", value=f["speed_mbps"], unit="Mb/s")
-    carries = speed_sum(
-        f"{info.label}: what it carries",
-        (line,),
-        f["speed_mbps"],
-        "the unit's rate",
-        "design value of the unit",
-    )
     light = "Laser classes are printed on the unit; never look into it, least of all through optics."
-    return Found(throughput=carries, checks=(account, weather), cautions=(*_cautions(check), light))
+    return Found(
+        throughput=_rate_of_unit(info), checks=(account, weather), cautions=(*_cautions(check), light)
+    )
