@@ -83,3 +83,24 @@ def test_the_cut_list_says_which_run_comes_from_which_box(page: Page, fresh, kep
     panel.locator(".cut").first.click()
     expect(page.locator(".card h2")).to_contain_text("R-")
     assert strict() == []
+
+
+def test_a_scheme_of_labels_is_looked_at_taken_and_taken_back(page: Page, fresh, kept, strict):
+    open_job(page, fresh)
+    stage(page, "5")
+    page.get_by_role("tab", name="Labels", exact=True).click()
+    panel = page.get_by_role("region", name="Labels", exact=True)
+    before = [link.label for link in job_of(page, kept).of(Link)]
+    panel.get_by_label("Label by").select_option("Rack, panel and port, storey and number")
+    expect(panel.locator("tbody tr").first).to_contain_text("/ R-0.01")
+    assert strict() == []
+    panel.get_by_role("button", name=f"Relabel {len(before)} runs").click()
+    expect(panel).to_contain_text("Every run is called so")
+    computed(page)
+    after = [link.label for link in job_of(page, kept).of(Link)]
+    assert all("-A-" in label or "-B-" in label for label in after)
+    assert len(set(after)) == len(after)
+    page.keyboard.press("Control+z")
+    expect(panel.get_by_role("button", name=f"Relabel {len(before)} runs")).to_be_visible()
+    computed(page)
+    assert [link.label for link in job_of(page, kept).of(Link)] == before

@@ -6,7 +6,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from heathrise.api.desk import opened
 from heathrise.api.documented import answers_with
 from heathrise.api.shapes import JobPath
-from heathrise.work.asking import Nothing, RunsAsked, SuggestionAnswer
+from heathrise.work.asking import LabelsAsked, Nothing, RunsAsked, SuggestionAnswer
 
 blueprint = APIBlueprint("runs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="runs")])
 
@@ -21,3 +21,15 @@ def suggest(path: JobPath, query: RunsAsked) -> Response:
 def cuts(path: JobPath) -> Response:
     """Return which run is cut from which box, a cable each, with the bound no list is under."""
     return opened(path.job_id, may="see").ask("runs.cuts", Nothing())
+
+
+@blueprint.get("/<job_id>/runs/labels", responses=answers_with("core.cabling.labelling:Labels"))
+def labels(path: JobPath, query: LabelsAsked) -> Response:
+    """Return what a scheme calls every run, beside what it is called now."""
+    return opened(path.job_id, may="see").ask("runs.labels", query)
+
+
+@blueprint.post("/<job_id>/runs/labels", responses={200: SuggestionAnswer})
+def relabel(path: JobPath, body: LabelsAsked) -> Response:
+    """Work out every run's label by a scheme; the person sends it as an edit. Nothing is saved."""
+    return opened(path.job_id, may="edit").ask("runs.relabel", body)

@@ -17,6 +17,7 @@ from heathrise.core.library import (
     Contents,
     DeviceKind,
     Domain,
+    LabelScheme,
     Need,
     PracticeQuestion,
     Profile,
@@ -42,6 +43,7 @@ class LibraryAnswer(Noun):
     patterns: dict[str, PatternShown]
     racks: dict[str, RackModel]
     cables: dict[str, CableType]
+    labels: dict[str, LabelScheme]
     bores: dict[str, Bore]
     build_ups: dict[str, BuildUp]
     needs: dict[str, Need]

@@ -114,6 +114,12 @@ class WayChosen(Noun):
     way: str = Field(min_length=1, max_length=60)
 
 
+class LabelsAsked(Noun):
+    """A scheme by which runs are labelled."""
+
+    scheme: str = Field("running", min_length=1, max_length=60)
+
+
 class QuestionsAsked(Noun):
     """The paper of questions to the client."""
 

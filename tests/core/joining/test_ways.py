@@ -104,6 +104,8 @@ def test_within_one_house_bridges_are_out_and_a_hop_is_judged_by_what_it_hears()
     job = outbuilding()
     for code in ("bridge-60", "bridge-5", "bridge-2", "light-beam"):
         assert "in one house" in one(job, code, "AP house").why_not
+        yard = changed(job, "AP house", at=at(20, 4))
+        assert "no house of its own" in one(yard, code, "AP house").why_not
     house = House()
     house.rack()
     first = house.point("AP 1", x=2, y=2)

@@ -24,8 +24,20 @@ from tests.house import House, changed, straight
 SCHOOL = tern_lane()
 
 
-# Short of the aims, as measured (docs/accuracy.md).
-MISSED_DB = {"hall": 1.8}
+# RMSE of each scene at 2.4, 5 and 6 GHz as measured (docs/accuracy.md): none may become worse. [dB]
+MEASURED_DB = {
+    "school": (2.16, 3.63, 4.0),
+    "house": (0.53, 0.59, 0.66),
+    "two-storeys": (1.48, 2.79, 3.08),
+    "bent": (0.93, 1.08, 1.1),
+    "enfilade": (1.71, 2.99, 3.36),
+    "hall": (1.39, 1.68, 1.77),
+    "office": (0.7, 0.74, 0.79),
+    "ring": (2.99, 3.22, 3.29),
+    "cottage": (0.81, 1.13, 1.33),
+    "stairwell": (1.18, 2.27, 2.31),
+    "depot": (2.67, 2.65, 2.61),
+}
 
 
 def heard(job, storey=0, band="5"):
@@ -162,13 +174,13 @@ def test_a_stair_is_open_over_its_flight_alone():
 def test_traced_scenes_are_met_within_the_error_that_is_claimed(reference, f_name):
     """Aims: 4 dB RMSE on heavy scenes, 1.5 dB on light ones, and never above the straight ray.
 
-    Some are of few rays: two runs of them lie up to 3.5 dB apart, and a scene is held to what was measured
-    (docs/accuracy.md).
+    And none worse than it was measured, whatever its aim.
     """
     found = compare(reference, f_name)
     full = np.concatenate([sender.full_db for sender in found])
     direct = np.concatenate([sender.direct_db for sender in found])
     assert abs(full.mean()) < 2.6
     aim_db = 4.0 if reference.heavy else 1.5
-    assert rmse(full) <= MISSED_DB.get(reference.name, aim_db)
+    assert rmse(full) <= aim_db
+    assert rmse(full) <= MEASURED_DB[reference.name][list(BAND_OF).index(f_name)] + 0.05
     assert rmse(full) < rmse(direct)

@@ -724,6 +724,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/runs/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return what a scheme calls every run, beside what it is called now. */
+        get: operations["runs_labels__job_id__runs_labels_get"];
+        put?: never;
+        /** Work out every run's label by a scheme; the person sends it as an edit. Nothing is saved. */
+        post: operations["runs_relabel__job_id__runs_labels_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/runs/suggestion": {
         parameters: {
             query?: never;
@@ -3059,6 +3077,39 @@ export interface components {
             why: string;
         };
         /**
+         * LabelScheme
+         * @description A scheme by which runs are labelled: its name, and the template that makes a label.
+         */
+        LabelScheme: {
+            /** Label */
+            label: string;
+            /** Template */
+            template: string;
+        };
+        /**
+         * Labels
+         * @description What a scheme calls every run; `changes` is how many are called otherwise now.
+         */
+        Labels: {
+            /** Changes */
+            changes: number;
+            /** Runs */
+            runs: components["schemas"]["Relabelled"][];
+            /** Scheme */
+            scheme: string;
+        };
+        /**
+         * LabelsAsked
+         * @description A scheme by which runs are labelled.
+         */
+        LabelsAsked: {
+            /**
+             * Scheme
+             * @default running
+             */
+            scheme: string;
+        };
+        /**
          * Layer
          * @description One layer of a build-up.
          */
@@ -3201,6 +3252,10 @@ export interface components {
             /** Kinds */
             kinds: {
                 [key: string]: components["schemas"]["KindShown"];
+            };
+            /** Labels */
+            labels: {
+                [key: string]: components["schemas"]["LabelScheme"];
             };
             /** Layers */
             layers: {
@@ -4898,6 +4953,18 @@ export interface components {
             turn_deg: number;
             /** Unit */
             unit: string;
+        };
+        /**
+         * Relabelled
+         * @description A run's label before and after.
+         */
+        Relabelled: {
+            /** New */
+            new: string;
+            /** Old */
+            old: string;
+            /** Run Id */
+            run_id: string;
         };
         /**
          * Remove
@@ -6732,6 +6799,9 @@ export type JsonValue = components['schemas']['JsonValue'];
 export type KeptItem = components['schemas']['KeptItem'];
 export type KindShown = components['schemas']['KindShown'];
 export type KitLine = components['schemas']['KitLine'];
+export type LabelScheme = components['schemas']['LabelScheme'];
+export type Labels = components['schemas']['Labels'];
+export type LabelsAsked = components['schemas']['LabelsAsked'];
 export type Layer = components['schemas']['Layer'];
 export type LayerRead = components['schemas']['LayerRead'];
 export type LayersAnswer = components['schemas']['LayersAnswer'];
@@ -6796,6 +6866,7 @@ export type RadioPlan = components['schemas']['RadioPlan'];
 export type RadioProposal = components['schemas']['RadioProposal'];
 export type Radios = components['schemas']['Radios'];
 export type Reading = components['schemas']['Reading'];
+export type Relabelled = components['schemas']['Relabelled'];
 export type Remove = components['schemas']['Remove'];
 export type RemoveAll = components['schemas']['RemoveAll'];
 export type Residual = components['schemas']['Residual'];
@@ -8876,6 +8947,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CutLists"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    runs_labels__job_id__runs_labels_get: {
+        parameters: {
+            query?: {
+                scheme?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Labels"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    runs_relabel__job_id__runs_labels_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelsAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
                 };
             };
             /** @description Refused, with the reason */

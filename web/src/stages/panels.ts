@@ -21,7 +21,10 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
     part('Compare', () => import('@/air/VariantsPanel.vue')),
   ],
   links: [part('Ways', () => import('@/links/WaysPanel.vue'))],
-  runs: [part('Cut list', () => import('@/runs/CutsPanel.vue'))],
+  runs: [
+    part('Cut list', () => import('@/runs/CutsPanel.vue')),
+    part('Labels', () => import('@/runs/LabelsPanel.vue')),
+  ],
   ports: [part('Models', () => import('@/stages/OwnModels.vue'))],
 }
 export const BRIEF = {

@@ -14,10 +14,16 @@ from heathrise.core.links.profile import PathCheck, path_check
 from heathrise.core.radio.rates import phy_rates_mbps, usable_share
 from heathrise.core.sums import Sum, SumLine
 
-_ONE_HOUSE = "Both ends are in one house; a bridge looks through open air."
 _NOISE_DBM_HZ = -174.0
 # Light of 0.85 um: its zone is a hand wide at the most.
 _LIGHT_GHZ = 353_000.0
+
+
+def _no_span(case: Case) -> str:
+    """Say why there is no open air for a bridge to look through."""
+    if None in case.houses:
+        return "It stands at no house of its own, or its rack does not; a bridge is worked out between two houses."
+    return "Both ends are in one house; a bridge looks through open air."
 
 
 def _clear(span: Span, f_ghz: float, what: str) -> tuple[PathCheck, Sum]:
@@ -79,7 +85,7 @@ def _cautions(check: PathCheck) -> tuple[str, ...]:
 def _by_band(case: Case, info: WayInfo, band: Band) -> Found:
     """A bridge in a band of the access points: EIRP by domain, fade margin, rate by what is left."""
     if case.span is None:
-        return out(_ONE_HOUSE)
+        return out(_no_span(case))
     f, span = info.figures, case.span
     domain = library().domains[case.job.site.domain]
     f_ghz = domain.middle_ghz[("2.4", "5", "6").index(band)]
@@ -161,7 +167,7 @@ def bridge_2(case: Case, info: WayInfo) -> Found:
 def bridge_60(case: Case, info: WayInfo) -> Found:
     """A bridge at 60 GHz: oxygen on every metre, and what is left in clear air must cover the rain."""
     if case.span is None:
-        return out(_ONE_HOUSE)
+        return out(_no_span(case))
     f, span = info.figures, case.span
     check, account = _clear(span, f["f_ghz"], f"at {f['f_ghz']:g} GHz")
     if not account.holds:
@@ -207,7 +213,7 @@ def bridge_60(case: Case, info: WayInfo) -> Found:
 def light_beam(case: Case, info: WayInfo) -> Found:
     """A beam of light over a short span, against fog."""
     if case.span is None:
-        return out(_ONE_HOUSE)
+        return out(_no_span(case))
     f, span = info.figures, case.span
     if span.length_m > f["reach_m"]:
         return out(f"{span.length_m:.0f} m is over the {f['reach_m']:g} m such a beam is steady for.")

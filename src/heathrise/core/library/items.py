@@ -244,6 +244,13 @@ class WayInfo(Noun):
     source: str
 
 
+class LabelScheme(Noun):
+    """A scheme by which runs are labelled: its name, and the template that makes a label."""
+
+    label: str
+    template: str
+
+
 class RackModel(Noun):
     """A rack."""
 

@@ -45,6 +45,7 @@ class Library(Noun):
     equipment: dict[str, EquipmentModel]
     racks: dict[str, items.RackModel]
     ways: dict[str, items.WayInfo]
+    labels: dict[str, items.LabelScheme]
     categories: dict[str, items.Category]
     cables: dict[str, items.CableType]
     bores: dict[str, items.Bore]
@@ -181,6 +182,7 @@ def library() -> Library:
         equipment=_equipment(),
         racks=_csv_shelf("rack", items.RackModel, "racks.csv"),
         ways=_shelf("way", items.WayInfo, _tables("ways.toml")),
+        labels=_shelf("scheme of labels", items.LabelScheme, _tables("labels.toml")),
         categories=_csv_shelf("category", items.Category, "categories.csv"),
         cables=_cables(),
         bores=_csv_shelf("conduit", items.Bore, "bores.csv"),

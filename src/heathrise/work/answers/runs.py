@@ -3,11 +3,12 @@
 from heathrise.core.cabling.cutting import cut_lists
 from heathrise.core.cabling.defaults import default_runs, one_run
 from heathrise.core.cabling.derived import runs
+from heathrise.core.cabling.labelling import labels_by, relabelled
 from heathrise.core.switching.derived import ports
 from heathrise.core.switching.ports import settled
 from heathrise.store.jobs import new_id
 from heathrise.work.answers.registry import Answer, answers, in_json
-from heathrise.work.asking import Nothing, RunsAsked, SuggestionAnswer
+from heathrise.work.asking import LabelsAsked, Nothing, RunsAsked, SuggestionAnswer
 from heathrise.work.open_job import OpenJob
 
 
@@ -32,3 +33,17 @@ def cuts(opened: OpenJob, _: Nothing) -> Answer:
     """Which run is cut from which box."""
     memo = opened.memo()
     return in_json(cut_lists(runs(memo.look).plans), memo.revision)
+
+
+@answers("runs.labels", LabelsAsked)
+def labels(opened: OpenJob, asked: LabelsAsked) -> Answer:
+    """What a scheme calls every run."""
+    kept = opened.newest()
+    return in_json(labels_by(kept.job, asked.scheme), kept.revision)
+
+
+@answers("runs.relabel", LabelsAsked)
+def relabel(opened: OpenJob, asked: LabelsAsked) -> Answer:
+    """Every run labelled by a scheme; the person sends it as an edit."""
+    kept = opened.newest()
+    return in_json(SuggestionAnswer(operations=relabelled(kept.job, asked.scheme)), kept.revision)
