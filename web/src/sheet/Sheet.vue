@@ -88,6 +88,8 @@ function where(event: MouseEvent) {
   return toSheet(viewport.view.value, event.clientX - (box?.left ?? 0), event.clientY - (box?.top ?? 0))
 }
 function move(event: PointerEvent): void {
+  // A browser tells of a pointer at rest when the page changes under it; the cross of the keys stays.
+  if (cross.value && !event.movementX && !event.movementY) return
   draw.pointer.value = where(event)
   cross.value = false
   box.move(event)
