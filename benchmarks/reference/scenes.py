@@ -39,11 +39,7 @@ Place = tuple[float, float]
 
 @dataclass(frozen=True)
 class Reference:
-    """A scene: who builds it, where senders stand (storey number, x, y), and what it is for.
-
-    A heavy one has walls or floors of stone, block, concrete or metal that a straight ray does not come through: one
-    such wall in an open hall leaves straight rays as far off as a whole building of them (docs/accuracy.md).
-    """
+    """A scene: who builds it, where senders stand (storey number, x, y), and what it is for."""
 
     name: str
     about: str
@@ -369,7 +365,7 @@ REFERENCES = (
         True,
         True,
     ),
-    Reference("hall", "open hall with two heavy stores", hall, ((0, 11.0, 8.0), (0, 3.0, 3.0)), False, True),
+    Reference("hall", "open hall with two heavy stores", hall, ((0, 11.0, 8.0), (0, 3.0, 3.0)), False, False),
     Reference(
         "office", "stud offices along a corridor", office, ((0, 8.0, 6.0), (0, 23.0, 2.5)), True, False
     ),

@@ -226,6 +226,14 @@ def test_fibre_chosen_brings_all_it_needs_and_no_new_fault_and_one_undo_takes_it
     assert {e.id: e for e in back.elements} == {e.id: e for e in job.elements}
 
 
+def test_fibre_in_place_of_a_cable_that_is_there_is_bought():
+    job = changed(outbuilding(), "R-02", there=True)
+    thing = next(e for e in job.of(AccessPoint) if e.label == "AP barn")
+    made = apply(job, chosen(case_of(Memo(job).look, thing.id), "fibre", ids())).job
+    assert not next(link for link in made.of(Link) if link.label == "R-02").there
+    assert "fibre-os2" in {line.item for line in assess(made).kit}
+
+
 def test_withy_mill_is_left_without_a_fault_by_two_presses():
     job = withy_mill()
     for rule in ("runs.over-length", "runs.wrong-rating"):

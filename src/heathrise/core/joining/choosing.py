@@ -60,7 +60,8 @@ def _on_way(job: Job, run_id: str) -> tuple[Equipment, ...]:
 def copper(case: Case, run: Link, plan: RunPlan, _: NewId) -> tuple[Operation, ...]:
     """A cable that carries the speed in its spaces."""
     cable = category_that_carries(case.job, plan) or plan.cable
-    put = Put(element=run.model_copy(update={"medium": "copper", "product": cable}))
+    there = run.there and run.product == cable
+    put = Put(element=run.model_copy(update={"medium": "copper", "product": cable, "there": there}))
     return (*_cleared(case.job, run), put)
 
 
@@ -78,7 +79,9 @@ def fibre_on(job: Job, run: Link, plan: RunPlan, new_id: NewId) -> tuple[Operati
     EditError
         If the library has no converter, or nothing that feeds it.
     """
-    put = [Put(element=run.model_copy(update={"medium": "fibre", "product": cable_of_light(plan)}))]
+    # What lies there already is another cable: this one is bought and drawn in.
+    light = {"medium": "fibre", "product": cable_of_light(plan), "there": False}
+    put = [Put(element=run.model_copy(update=light))]
     converter = _cheapest(job, _converts)
     for where, at_m in (("near", 0.0), ("far", plan.length_m)):
         put.append(_box(run, f"Converter of {run.label}, {where} end", converter, at_m, new_id))
