@@ -68,6 +68,14 @@ def test_every_way_of_the_table_has_its_sum_and_every_sum_its_way():
         assert way.risk.endswith(".")
 
 
+def test_a_part_that_is_a_model_costs_what_the_model_does():
+    for info in library().ways.values():
+        for part in info.parts:
+            assert part.model in library().equipment if part.model else part.label
+    lines = {line.label: line.value for line in one(outbuilding(), "fibre").cost.lines}
+    assert lines["2 x Media converter 1G"] == 2 * library().equipment["converter-1g"].price
+
+
 @pytest.mark.parametrize(
     ("away_m", "code", "works", "why"),
     [

@@ -3,9 +3,10 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from heathrise.core.job import Job
 from heathrise.core.joining.case import Case
 from heathrise.core.library import library, limit
-from heathrise.core.library.items import WayInfo
+from heathrise.core.library.items import WayInfo, WayPart
 from heathrise.core.sums import Noun, Sum, SumLine
 
 
@@ -85,7 +86,7 @@ def _way(case: Case, code: str, info: WayInfo) -> Way:
         meets=not found.why_not and carries >= case.need.value,
         throughput=found.throughput,
         latency_ms=info.latency_ms,
-        cost=_cost(info, found),
+        cost=_cost(case.job, info, found),
         monthly=info.monthly,
         hours=_hours(info, found),
         depends=info.depends,
@@ -95,15 +96,20 @@ def _way(case: Case, code: str, info: WayInfo) -> Way:
     )
 
 
-def _cost(info: WayInfo, found: Found) -> Sum:
-    lines = [
-        SumLine(
-            label=f"{part.count} x {part.label}" if part.count > 1 else part.label,
-            value=part.count * part.price,
-            unit="",
-        )
-        for part in info.parts
-    ]
+def _part(job: Job, part: WayPart) -> tuple[str, float]:
+    """Return what a part is called and costs: a model as it is on the job's shelf. Raises UnknownItem."""
+    if part.model is None:
+        return part.label, part.price
+    model = job.equipment[part.model]
+    return model.label, model.price or 0.0
+
+
+def _cost(job: Job, info: WayInfo, found: Found) -> Sum:
+    lines = []
+    for part in info.parts:
+        label, price = _part(job, part)
+        many = f"{part.count} x {label}" if part.count > 1 else label
+        lines.append(SumLine(label=many, value=part.count * price, unit=""))
     lines += found.pieces
     total = round(sum(line.value for line in lines), 2)
     return Sum(

@@ -218,10 +218,11 @@ class Domain(Noun):
 
 
 class WayPart(Noun):
-    """What a way of reaching something is built of."""
+    """What a way of reaching something is built of: a model of equipment, at its own price, or words and a price."""
 
-    label: str
-    price: float = Field(ge=0)
+    model: str | None = None
+    label: str = ""
+    price: float = Field(0.0, ge=0)
     count: int = Field(1, ge=1)
 
 
