@@ -30,6 +30,24 @@ def reference_school(seed: int = 7) -> Job:
     return Job(name="Reference school", elements=tuple(d.elements))
 
 
+def wired_school(seed: int = 7, runs: int = 300) -> Job:
+    """Return the school with a riser, a rack on every storey and so many runs to outlets."""
+    job = reference_school(seed)
+    rng = random.Random(seed + 1)
+    d = Drawing(job.name)
+    d.elements = list(job.elements)
+    storeys = [storey.id for storey in job.storeys]
+    d.add("riser", "Riser", at=at(30, 20), from_storey_id=storeys[0], to_storey_id=storeys[-1])
+    racks = [d.add("rack", f"TR{n}", storey_id=storey, at=at(31, 21)) for n, storey in enumerate(storeys)]
+    for n in range(runs):
+        storey = n % STOREYS
+        place = at(rng.uniform(1, WIDTH_M - 1), rng.uniform(1, DEPTH_M - 1))
+        outlet = d.thing(f"Outlet {n}", "outlet-data", storeys[storey], place)
+        # Every tenth goes to the rack below everything.
+        d.run(f"R-{n:03d}", racks[0 if n % 10 == 0 else storey], outlet, "cat6a-indoor", None)
+    return Job(name=job.name, elements=tuple(d.elements))
+
+
 def _wall(d: Drawing, storey: str, label: str, rng: random.Random) -> None:
     length = rng.uniform(1.5, 8)
     level = rng.random() < 0.5

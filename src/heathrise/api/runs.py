@@ -6,7 +6,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from heathrise.api.desk import opened
 from heathrise.api.documented import answers_with
 from heathrise.api.shapes import JobPath
-from heathrise.work.asking import LabelsAsked, Nothing, RunsAsked, SuggestionAnswer
+from heathrise.work.asking import DetourAsked, LabelsAsked, Nothing, RunsAsked, SuggestionAnswer
 
 blueprint = APIBlueprint("runs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="runs")])
 
@@ -21,6 +21,18 @@ def suggest(path: JobPath, query: RunsAsked) -> Response:
 def cuts(path: JobPath) -> Response:
     """Return which run is cut from which box, a cable each, with the bound no list is under."""
     return opened(path.job_id, may="see").ask("runs.cuts", Nothing())
+
+
+@blueprint.get("/<job_id>/runs/holes", responses=answers_with("core.cabling.drilling:DrillList"))
+def holes(path: JobPath) -> Response:
+    """Return what is drilled where, for which runs, and the sleeve they want in it."""
+    return opened(path.job_id, may="see").ask("runs.holes", Nothing())
+
+
+@blueprint.get("/<job_id>/runs/detour", responses=answers_with("core.cabling.detour:Detour"))
+def led(path: JobPath, query: DetourAsked) -> Response:
+    """Return a run as it would lie if it were led through a place. Nothing is saved."""
+    return opened(path.job_id, may="see").ask("runs.detour", query)
 
 
 @blueprint.get("/<job_id>/runs/labels", responses=answers_with("core.cabling.labelling:Labels"))

@@ -120,6 +120,17 @@ class LabelsAsked(Noun):
     scheme: str = Field("running", min_length=1, max_length=60)
 
 
+class DetourAsked(Noun):
+    """A run led through a place of a storey: on one of its legs, or instead of one of its pins."""
+
+    run: Id
+    storey_id: Id
+    x_m: float = Field(ge=-100_000, le=100_000)
+    y_m: float = Field(ge=-100_000, le=100_000)
+    leg: int | None = Field(None, ge=0, le=10_000)
+    pin: int | None = Field(None, ge=0, le=100)
+
+
 class QuestionsAsked(Noun):
     """The paper of questions to the client."""
 

@@ -23,14 +23,14 @@ def test_a_run_on_one_floor_is_up_along_and_down():
     # Up 1.3 to the middle of the void at 2.8, 3 + 4 along, 0.2 down to 2.6.
     assert sum(leg.length_m for leg in plan.legs) == pytest.approx(1.3 + 7 + 0.2)
     assert plan.length_m == pytest.approx(8.5 * 1.05 + 3 + 3, abs=0.01)
-    assert plan.drilled == ()
+    assert plan.holes == ()
 
 
 def test_through_the_middle_wall_it_drills_once():
     house = House()
     house.rack(x=1, y=1)
     house.run(house.point(x=9, y=4))
-    assert planned(house)[0].drilled == ("brick-102",)
+    assert [hole.build_up for hole in planned(house)[0].holes] == ["brick-102"]
 
 
 def test_an_outlet_has_a_short_loop():
@@ -50,7 +50,7 @@ def test_between_storeys_it_goes_by_the_riser():
     (plan,) = planned(house)
     assert sum(leg.length_m for leg in plan.legs) == pytest.approx(1.3 + 2 + 3 + 3 + 0.2)
     assert "riser" in plan.environments
-    assert "concrete-slab-150" in plan.drilled
+    assert [hole.build_up for hole in plan.holes] == ["concrete-slab-150"]
 
 
 def test_of_two_risers_it_takes_the_nearer():
@@ -93,6 +93,96 @@ def test_a_hot_loft_shortens_the_limit():
     assert planned(hot)[0].limit_m < planned(cool)[0].limit_m
     assert planned(hot)[0].hottest_c >= 60
     assert planned(hot)[0].length_m == planned(cool)[0].length_m
+
+
+def walled(gap: tuple[float, float] | None, **said) -> House:
+    """A rack and a point in one room with a wall between them, open over a part of it at its lower end."""
+    house = House()
+    house.rack(x=1, y=2)
+    house.run(house.point(x=5, y=2))
+    top = gap[1] if gap else 0
+    house.d.wall(house.ground, "concrete-150", (3, top), (3, 8), label="Between", **said)
+    return house
+
+
+def test_a_dear_wall_is_gone_round_and_a_cheap_one_drilled():
+    """Round it is 2 x 0.8 m over a room and four bends more, through it 0.8 h x 5 m; a stud wall is 0.1 h."""
+    (round_it,) = planned(walled((0, 1.3)))
+    assert round_it.holes == ()
+    assert sum(leg.length_m for leg in round_it.legs) < 4 + 1.3 + 0.2 + 3
+    cheap = walled((0, 1.3))
+    cheap.d.elements = [
+        e.model_copy(update={"build_up": "stud-plasterboard"}) if e.label == "Between" else e
+        for e in cheap.d.elements
+    ]
+    (through,) = planned(cheap)
+    assert [hole.build_up for hole in through.holes] == ["stud-plasterboard"]
+    assert (through.holes[0].at.x_m, through.holes[0].at.y_m) == (3, 2)
+
+
+def test_a_wall_that_is_not_to_be_drilled_is_gone_round_however_far():
+    house = walled((0, 1.3), undrilled=True)
+    assert planned(house)[0].holes == ()
+    lead = walled((0, 1.3))
+    lead.d.elements = [
+        e.model_copy(update={"build_up": "lead-lined"}) if e.label == "Between" else e
+        for e in lead.d.elements
+    ]
+    assert planned(lead)[0].holes == ()
+
+
+def test_with_no_way_round_it_goes_through_and_says_so():
+    house = House()
+    house.rack(x=1, y=2)
+    house.run(house.point(x=4, y=4))
+    corners = ((3, 3), (5, 3), (5, 5), (3, 5), (3, 3))
+    house.d.wall(house.ground, "concrete-150", *corners, label="Vault", undrilled=True)
+    (plan,) = planned(house)
+    assert [hole.undrilled for hole in plan.holes] == [True]
+
+
+def test_a_no_go_area_is_gone_round():
+    house = House()
+    house.rack(x=1, y=4)
+    house.run(house.point(x=5, y=4))
+    corners = [at(2, 1), at(4, 1), at(4, 7.0), at(2, 7.0)]
+    house.add("no-go", "Transformer", storey_id=house.ground, outline=corners, reason="electrical")
+    (plan,) = planned(house)
+    assert all(leg.blocked_by is None for leg in plan.legs)
+    # Down to 7.3 or up to 0.7 and back: the nearer line is 0.3 off its edge.
+    level = sum(leg.length_m for leg in plan.legs if leg.z0_m == leg.z1_m)
+    assert level == pytest.approx(4 + 2 * 3.3)
+
+
+def test_a_corridor_is_taken_before_a_room():
+    house = House()
+    house.d.elements = [e for e in house.d.elements if e.label not in ("Ground west", "Ground middle")]
+    house.d.space(house.ground, "Room", (0, 0, 6, 6))
+    house.d.space(house.ground, "Corridor", (0, 6, 12, 8), space_kind="corridor")
+    house.rack(x=1, y=6.5)
+    house.run(house.point(x=11, y=3))
+    legs = planned(house)[0].legs
+    along = [leg for leg in legs if leg.a.y_m == leg.b.y_m and leg.z0_m == leg.z1_m]
+    assert {leg.a.y_m for leg in along} == {6.5}
+
+
+def test_a_run_passes_its_pins_in_their_order():
+    house = House()
+    house.rack(x=1, y=1)
+    pins = [{"storey_id": house.ground, "at": at(2, 7)}, {"storey_id": house.ground, "at": at(5, 7)}]
+    house.run(house.point(x=5, y=1), pins=pins)
+    (plan,) = planned(house)
+    level = [leg for leg in plan.legs if leg.z0_m == leg.z1_m]
+    assert sum(leg.length_m for leg in level) == pytest.approx(1 + 6 + 3 + 6)
+    corners = [(leg.b.x_m, leg.b.y_m) for leg in level]
+    assert corners.index((2, 7)) < corners.index((5, 7))
+
+
+def test_what_stands_on_a_wall_is_reached_without_drilling_it():
+    house = House()
+    house.rack(x=1, y=1)
+    house.run(house.thing("Outlet", 6, 5))
+    assert planned(house)[0].holes == ()
 
 
 PLACE = st.tuples(st.floats(0.2, 11.8), st.floats(0.2, 7.8))

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 import pytest
+from demo.drawing import at
 
 from heathrise.core.edit import apply
 from heathrise.core.findings import assess
@@ -209,6 +210,22 @@ def no_go():
     return house.job
 
 
+def led_through_a_no_go():
+    house = sound()
+    house.d.space(house.ground, "Boiler", (1, 6, 2, 7), no_go="heat", need="none")
+    pins = [{"storey_id": house.ground, "at": at(1.5, 6.5)}]
+    house.run(house.point("AP new", x=5, y=4), "R-03", pins=pins)
+    return house.job
+
+
+def in_a_vault():
+    house = sound()
+    corners = ((4, 3), (5.5, 3), (5.5, 5), (4, 5), (4, 3))
+    house.d.wall(house.ground, "lead-lined", *corners, label="Vault")
+    house.run(house.point("AP new", x=5, y=4), "R-03")
+    return house.job
+
+
 def shared_channel():
     job = changed(sound().job, "AP west", **radio(channel=36))
     return changed(job, "AP east", **radio(channel=36))
@@ -306,6 +323,8 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
     ("runs.category-below-practice", lambda: with_point(cable="cat6-indoor")),
     ("runs.speed-marginal", lambda: with_point("ap-ceiling-wifi6e-4x4", "cat5e-indoor")),
     ("runs.wrong-rating", lambda: outdoor_rated("cat6a-indoor")),
+    ("runs.through-no-go", led_through_a_no_go),
+    ("runs.through-undrilled", in_a_vault),
     ("runs.copper-clad", lambda: with_point(cable="cat5e-clad")),
     ("runs.conduit-overfull", lambda: filled("metric-20", 3)),
     ("runs.conduit-tight", lambda: filled("metric-25", 3)),

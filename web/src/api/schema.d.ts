@@ -724,6 +724,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/runs/detour": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return a run as it would lie if it were led through a place. Nothing is saved. */
+        get: operations["runs_led__job_id__runs_detour_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/runs/holes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return what is drilled where, for which runs, and the sleeve they want in it. */
+        get: operations["runs_holes__job_id__runs_holes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/runs/labels": {
         parameters: {
             query?: never;
@@ -1438,7 +1472,8 @@ export interface components {
         };
         /**
          * BuildUp
-         * @description What a wall, door, window, slab, roof or planting costs the air, and the hours to drill it.
+         * @description What a wall, door, window, slab, roof or planting costs the air, and the hours to drill it; `undrilled`
+         *     where it is not to be drilled at all.
          *
          *     `layers` are (material, thickness_mm) from one face to the other, where it is a plain slab.
          */
@@ -1473,6 +1508,11 @@ export interface components {
             loss_6_db: number;
             /** Source */
             source: string;
+            /**
+             * Undrilled
+             * @default false
+             */
+            undrilled: boolean;
         };
         /**
          * CableCuts
@@ -1870,6 +1910,24 @@ export interface components {
             relative_db: number;
         };
         /**
+         * Detour
+         * @description A run with other pins, before it is decided: its way, and its length against its limit.
+         */
+        Detour: {
+            /** Holds */
+            holds: boolean;
+            /** Legs */
+            legs: components["schemas"]["Leg"][];
+            /** Length M */
+            length_m: number;
+            /** Limit M */
+            limit_m: number;
+            /** Pins */
+            pins: components["schemas"]["Pin"][];
+            /** Run Id */
+            run_id: string;
+        };
+        /**
          * DeviceCount
          * @description So many devices of one kind. `device` names a kind in the library; `way` overrules how the
          *     practice would carry it, and then `reason` says why.
@@ -1952,6 +2010,49 @@ export interface components {
             note: string;
             /** Sub Bands */
             sub_bands: components["schemas"]["SubBand"][];
+        };
+        /**
+         * DrillList
+         * @description Every hole of a job, storey by storey in their own order.
+         */
+        DrillList: {
+            /** Holes */
+            holes: components["schemas"]["Drilling"][];
+            /** Hours */
+            hours: number;
+        };
+        /**
+         * Drilling
+         * @description One hole: where, through what, for which runs, and the sleeve they want in it. `fire_min` is how long the
+         *     wall or floor is to hold a fire back; None of a bore where the library has none wide enough.
+         */
+        Drilling: {
+            at: components["schemas"]["Point"];
+            /** Bore */
+            bore: string | null;
+            /** Bore Label */
+            bore_label: string;
+            fill: components["schemas"]["Sum"] | null;
+            /** Fire Min */
+            fire_min: number;
+            /** Hours */
+            hours: number;
+            /** Run Ids */
+            run_ids: string[];
+            /** Run Labels */
+            run_labels: string[];
+            /** Storey Id */
+            storey_id: string;
+            /** Storey Label */
+            storey_label: string;
+            /** Through */
+            through: string;
+            /** Undrilled */
+            undrilled: boolean;
+            /** Wall Id */
+            wall_id: string | null;
+            /** Wall Label */
+            wall_label: string;
         };
         /**
          * DropCheck
@@ -2640,6 +2741,30 @@ export interface components {
             can_undo: boolean;
         };
         /**
+         * Hole
+         * @description One wall or floor a cable goes through: where, what it is made of, whether it may be drilled, and how long it
+         *     is to hold a fire back. [min]
+         */
+        Hole: {
+            at: components["schemas"]["Point"];
+            /** Build Up */
+            build_up: string;
+            /**
+             * Fire Min
+             * @default 0
+             */
+            fire_min: number;
+            /** Storey Id */
+            storey_id: string;
+            /**
+             * Undrilled
+             * @default false
+             */
+            undrilled: boolean;
+            /** Wall Id */
+            wall_id: string | null;
+        };
+        /**
          * Hour
          * @description The busiest radio of an hour.
          */
@@ -3192,6 +3317,11 @@ export interface components {
         Leg: {
             a: components["schemas"]["Point"];
             b: components["schemas"]["Point"];
+            /**
+             * Blocked By
+             * @default null
+             */
+            blocked_by: string | null;
             /** Environment */
             environment: string;
             /** Length M */
@@ -3342,8 +3472,8 @@ export interface components {
         /**
          * Link
          * @description What joins two ports. `a` is the end nearer the core. One of copper or fibre with a way through the
-         *     building is a run; its route, length, limits and feed are computed, not kept. `there` says that it lies
-         *     already: it is tested and used, not bought.
+         *     building is a run; its route, length, limits and feed are computed, not kept, but for the places it was
+         *     told to pass (`pins`, from end `a` on). `there` says that it lies already: it is tested and used, not bought.
          */
         Link: {
             a: components["schemas"]["End"];
@@ -3368,6 +3498,11 @@ export interface components {
              * @default 0
              */
             order: number;
+            /**
+             * Pins
+             * @default []
+             */
+            pins: components["schemas"]["Pin"][];
             /**
              * Product
              * @default null
@@ -4094,6 +4229,15 @@ export interface components {
              * @default 1
              */
             page: number;
+        };
+        /**
+         * Pin
+         * @description A place a run was told to pass, in the void of a storey.
+         */
+        Pin: {
+            at: components["schemas"]["Point"];
+            /** Storey Id */
+            storey_id: string;
         };
         /**
          * Place
@@ -5060,8 +5204,6 @@ export interface components {
             carries_m: number;
             /** Category */
             category: string;
-            /** Drilled */
-            drilled: string[];
             /** Environments */
             environments: string[];
             /** Existing */
@@ -5072,6 +5214,8 @@ export interface components {
             from_label: string;
             /** Holds */
             holds: boolean;
+            /** Holes */
+            holes: components["schemas"]["Hole"][];
             /** Hottest C */
             hottest_c: number;
             /** Label */
@@ -6593,7 +6737,8 @@ export interface components {
         };
         /**
          * Wall
-         * @description A straight wall from `a` to `b`; its build-up gives what it costs the air.
+         * @description A straight wall from `a` to `b`; its build-up gives what it costs the air. `undrilled` forbids it to
+         *     cables, `fire_min` is how long it is to hold a fire back.
          */
         Wall: {
             a: components["schemas"]["Point"];
@@ -6603,6 +6748,11 @@ export interface components {
              * @default null
              */
             build_up: string | null;
+            /**
+             * Fire Min
+             * @default 0
+             */
+            fire_min: number;
             /**
              * Height M
              * @default null
@@ -6629,6 +6779,11 @@ export interface components {
              * @default null
              */
             thickness_m: number | null;
+            /**
+             * Undrilled
+             * @default false
+             */
+            undrilled: boolean;
         };
         /**
          * Way
@@ -6753,9 +6908,12 @@ export type CurveWall = components['schemas']['CurveWall'];
 export type Cut = components['schemas']['Cut'];
 export type CutLists = components['schemas']['CutLists'];
 export type CutPoint = components['schemas']['CutPoint'];
+export type Detour = components['schemas']['Detour'];
 export type DeviceCount = components['schemas']['DeviceCount'];
 export type DeviceKind = components['schemas']['DeviceKind'];
 export type Domain = components['schemas']['Domain'];
+export type DrillList = components['schemas']['DrillList'];
+export type Drilling = components['schemas']['Drilling'];
 export type DropCheck = components['schemas']['DropCheck'];
 export type DropLine = components['schemas']['DropLine'];
 export type EditAnswer = components['schemas']['EditAnswer'];
@@ -6777,6 +6935,7 @@ export type Fixture = components['schemas']['Fixture'];
 export type Grouped = components['schemas']['Grouped'];
 export type Handover = components['schemas']['Handover'];
 export type HistoryAnswer = components['schemas']['HistoryAnswer'];
+export type Hole = components['schemas']['Hole'];
 export type Hour = components['schemas']['Hour'];
 export type HourDemand = components['schemas']['HourDemand'];
 export type HoursLine = components['schemas']['HoursLine'];
@@ -6840,6 +6999,7 @@ export type PathwayPlan = components['schemas']['PathwayPlan'];
 export type PatternShown = components['schemas']['PatternShown'];
 export type PictureAnswer = components['schemas']['PictureAnswer'];
 export type PictureForm = components['schemas']['PictureForm'];
+export type Pin = components['schemas']['Pin'];
 export type Place = components['schemas']['Place'];
 export type Placement = components['schemas']['Placement'];
 export type Planting = components['schemas']['Planting'];
@@ -8947,6 +9107,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CutLists"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    runs_led__job_id__runs_detour_get: {
+        parameters: {
+            query: {
+                run: string;
+                storey_id: string;
+                x_m: number;
+                y_m: number;
+                leg?: number | null;
+                pin?: number | null;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detour"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    runs_holes__job_id__runs_holes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillList"];
                 };
             };
             /** @description Refused, with the reason */

@@ -8,6 +8,7 @@ import { useLibrary } from '@/job/useLibrary'
 import { useSelection } from '@/job/useSelection'
 import FieldRow from '@/margin/FieldRow.vue'
 import { choicesOf, fieldsOf, valueAt, withValue } from '@/margin/fields'
+import PinRows from '@/margin/PinRows.vue'
 import RadioRows from '@/margin/RadioRows.vue'
 import SelectionFacts from '@/margin/SelectionFacts.vue'
 
@@ -57,6 +58,7 @@ function takeAway(): void {
     </header>
     <p class="quiet what">{{ what }}</p>
     <SelectionFacts :element="element" />
+    <PinRows v-if="element.kind === 'link'" :run="element" />
     <RadioRows v-if="element.kind === 'access-point'" :point="element" />
     <details open>
       <summary>Settings</summary>

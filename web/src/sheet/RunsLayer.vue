@@ -6,6 +6,7 @@ import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
 
 const props = defineProps<{ k: number; strong: boolean }>()
+const emit = defineEmits<{ grab: [event: PointerEvent, run: string, leg: number] }>()
 const assessment = useAssessment()
 const view = useView()
 const selection = useSelection()
@@ -15,9 +16,9 @@ const tracks = computed(() =>
     id: run.run_id,
     label: run.label,
     holds: run.holds,
-    legs: run.legs.filter(
-      (leg) => leg.storey_id === view.storey?.id && (leg.a.x_m !== leg.b.x_m || leg.a.y_m !== leg.b.y_m),
-    ),
+    legs: run.legs
+      .map((leg, n) => ({ ...leg, n }))
+      .filter((leg) => leg.storey_id === view.storey?.id && (leg.a.x_m !== leg.b.x_m || leg.a.y_m !== leg.b.y_m)),
   })),
 )
 function px(value: number): number {
@@ -53,6 +54,7 @@ function px(value: number): number {
         :x2="leg.b.x_m"
         :y2="leg.b.y_m"
         :stroke-width="px(7)"
+        @pointerdown="emit('grab', $event, run.id, leg.n)"
       />
     </g>
   </g>

@@ -11,6 +11,7 @@ import { useImport } from '@/job/useImport'
 import { atOf, modelOf, type Standing } from '@/job/types'
 import { useWiring } from '@/job/useWiring'
 import { useDrop } from '@/jobs/useDrop'
+import DetourLayer from '@/sheet/DetourLayer.vue'
 import DraftLayer from '@/sheet/DraftLayer.vue'
 import EmptySheet from '@/sheet/EmptySheet.vue'
 import GhostLayer from '@/sheet/GhostLayer.vue'
@@ -30,6 +31,7 @@ import ToolStrip from '@/sheet/ToolStrip.vue'
 import SheetNotice from '@/sheet/SheetNotice.vue'
 import SplitBar from '@/sheet/SplitBar.vue'
 import WalkLayer from '@/sheet/WalkLayer.vue'
+import { useDetour } from '@/runs/useDetour'
 import { useBox } from '@/sheet/useBox'
 import { useDragging } from '@/sheet/useDragging'
 import { useDrawing } from '@/sheet/useDrawing'
@@ -51,6 +53,7 @@ const showTerrain = computed(() => view.stage === 'air')
 const { terrain, other, beside, ask } = useTerrain(() => showTerrain.value)
 const box = useBox(where)
 const dragging = useDragging(viewport.view, (moved) => void ask(moved))
+const detour = useDetour(where)
 const transform = computed(
   () => `translate(${viewport.view.value.x} ${viewport.view.value.y}) scale(${viewport.view.value.k})`,
 )
@@ -160,10 +163,16 @@ onMounted(() => void library.load())
       <g :transform="transform">
         <PlanLayer :k="viewport.view.value.k" :terrain="showTerrain" />
         <MarksLayer :k="viewport.view.value.k" />
-        <RunsLayer v-if="at('air') <= at(view.stage)" :k="viewport.view.value.k" :strong="view.stage !== 'air'" />
+        <RunsLayer
+          v-if="at('air') <= at(view.stage)"
+          :k="viewport.view.value.k"
+          :strong="view.stage !== 'air'"
+          @grab="(event, run, leg) => detour.grab(event, { run, leg })"
+        />
         <NamesLayer :k="viewport.view.value.k" :scores="view.stage === 'air'" />
         <ThingsLayer :k="viewport.view.value.k" :held="dragging.held.value" @grab="dragging.grab" @press="pressThing" />
         <HandlesLayer v-if="view.stage === 'plan' && !drawing" :k="viewport.view.value.k" :where="where" />
+        <DetourLayer v-if="at('links') <= at(view.stage)" :k="viewport.view.value.k" :detour="detour" />
         <GhostLayer v-if="view.stage === 'air'" :k="viewport.view.value.k" />
         <WalkLayer v-if="view.stage === 'air'" :k="viewport.view.value.k" />
         <RouteLayer :k="viewport.view.value.k" />

@@ -14,6 +14,8 @@ const wall = (id: string, a: [number, number], b: [number, number]): Of<'wall'> 
   build_up: null,
   height_m: null,
   thickness_m: null,
+  undrilled: false,
+  fire_min: 0,
 })
 
 describe('toScreen and toSheet', () => {

@@ -22,6 +22,7 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
   ],
   links: [part('Ways', () => import('@/links/WaysPanel.vue'))],
   runs: [
+    part('Drill list', () => import('@/runs/DrillPanel.vue')),
     part('Cut list', () => import('@/runs/CutsPanel.vue')),
     part('Labels', () => import('@/runs/LabelsPanel.vue')),
   ],

@@ -14,7 +14,7 @@ const RUNS = {
     column('run', { text: '{label}' }),
     column('cable', { text: '{cable|any}{screened? screened}' }),
     column('length', { field: 'length_m', unit: 'm', bad_over: 'limit_m' }),
-    column('holes', { field: 'drilled', count: true }),
+    column('holes', { field: 'holes', count: true }),
     column('load', { unit: '%', beside: { table: 'loads', by: 'run_id', field: 'sum' } }),
   ],
 } as unknown as StageTable
@@ -23,7 +23,7 @@ const run = (run_id: string, length_m: number, more: object = {}) => ({
   label: run_id.toUpperCase(),
   length_m,
   limit_m: 90,
-  drilled: ['w1', 'w2'],
+  holes: ['w1', 'w2'],
   ...more,
 })
 const found = (runs: unknown[], loads: unknown[] = []): Assessment => ({ runs, loads }) as unknown as Assessment

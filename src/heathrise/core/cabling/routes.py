@@ -1,36 +1,28 @@
 """The way of a run through the building: up, along the ceiling void, by a riser, and down.
 
-Level ways follow the grain of the building: one turn, x first or y first, whichever costs less in length,
-walls drilled and ground outdoors; and they take the pathways that are drawn where that costs less still.
-Of ways that cost the same the first in the order of risers and pathways is taken, so that neither names
-nor chance decide.
+Level ways follow the grain of the building. The cheapest is taken in length, ground passed, walls drilled and
+bends, over all storeys, risers and drawn pathways at once; where nothing is worth going round it has one turn.
+A run that was told to pass a place passes it. Of ways that cost the same the first in the order of risers and
+pathways is taken, so that neither names nor chance decide.
 """
 
 import math
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from itertools import pairwise, product
-from typing import Any
+from functools import cached_property
+from itertools import pairwise
 
-import networkx as nx
-import shapely
-import shapely.ops
-from shapely.geometry.base import BaseGeometry
-
-from heathrise.core.job import Job, Link, Pathway, Point, Riser, Space, Spot
+from heathrise.core.cabling.ground import Axis, Ground, Hole, Patch, Ruler, StoreyGround, ground_of
+from heathrise.core.cabling.lattice import AXES, Lattice, Level, Node
+from heathrise.core.cabling.tracks import Track, tracks_of
+from heathrise.core.job import Job, Link, NoGo, Point, Riser, Space, Spot, Wall
 from heathrise.core.job.view import Slice
 from heathrise.core.library import limit
-from heathrise.core.site.building import Building
-from heathrise.core.site.ways import riser_graph
+from heathrise.core.site.building import Building, ring_polygon
 from heathrise.core.sums import Noun
 
-# A wall drilled is worth going round for this many metres per hour of drilling.
-_METRES_PER_DRILL_HOUR = 5.0
-# A metre outdoors is worth three inside: trench, sheath and weather.
-_OUTDOOR_FACTOR = 3.0
-# Pathways that come nearer than this to each other join.
-_MEETS_M = 0.3
-# Of equal ways the one with fewer parts.
-_STEP_COST = 1e-6
+# Lines of a storey's lattice keep so far from the edges of rooms, houses and no-go areas.
+_OFF_ROOM_M, _OFF_HOUSE_M, _OFF_NO_GO_M = 0.3, 1.0, 0.3
 
 Environment = str
 
@@ -48,15 +40,21 @@ class Leg(Noun):
     environment: Environment
     what: str
     pathway_id: str | None = None
+    blocked_by: str | None = None
 
 
 @dataclass(frozen=True)
 class Route:
-    """Legs from the rack to the device, and the build-ups drilled on the way."""
+    """Legs from the rack to the device, and the walls and floors drilled on the way."""
 
     legs: tuple[Leg, ...]
-    drilled: tuple[str, ...]
+    holes: tuple[Hole, ...]
     cost: float
+
+    @property
+    def drilled(self) -> tuple[str, ...]:
+        """The build-ups drilled on the way."""
+        return tuple(hole.build_up for hole in self.holes)
 
     @property
     def length_m(self) -> float:
@@ -70,7 +68,9 @@ WAYS = Slice(
     {
         "site": frozenset({"climate"}),
         "storey": frozenset({"elevation_m", "void_air"}),
-        "space": frozenset({"storey_id", "outline", "space_kind", "hottest_c"}),
+        "wall": frozenset({"storey_id", "a", "b", "build_up", "undrilled", "fire_min"}),
+        "space": frozenset({"storey_id", "outline", "space_kind", "hottest_c", "no_go"}),
+        "no-go": frozenset({"storey_id", "outline"}),
         "riser": frozenset({"at", "from_storey_id", "to_storey_id"}),
         "pathway": frozenset(
             {"pathway_kind", "storey_id", "path", "height_m", "surroundings", "there", "bore", "width_mm"}
@@ -84,172 +84,284 @@ class Router:
     """Finds routes in one building. Reads what `WAYS` names of a job and nothing else."""
 
     def __init__(self, job: Job, building: Building):
+        self.job = job
         self.building = building
         self.climate = job.site.climate
-        self.build_ups = job.build_ups
         self.air_voids = {storey.id for storey in job.storeys if storey.void_air}
-        self.risers = {riser.id: riser for riser in job.of(Riser)}
-        self.graph = riser_graph(job)
+        self.risers = job.of(Riser)
         self.rooms = {space.id: space for space in job.of(Space)}
-        self.walls = {s.id: building.wall_lines(s.id) for s in building.storeys}
-        self.trees = {key: shapely.STRtree([line for line, _ in lines]) for key, lines in self.walls.items()}
-        self.tracks = {s.id: tracks_of(job, s.id) for s in building.storeys}
+        self.grounds = {storey.id: self._ground(storey.id) for storey in building.storeys}
+
+    # The ground of every storey, and the lattice over all of them.
+
+    def _ground(self, storey_id: str) -> StoreyGround:
+        shapes = self.building.polygons
+        patches = [
+            Patch(shapes[space.id], self._over(space))
+            for space in self.rooms.values()
+            if space.storey_id == storey_id
+        ]
+        covered = Ground(True, self.climate.void_c, limit("cabling.cost_room"))
+        patches += [Patch(area, covered) for area in self.building.houses.values()]
+        patches += [
+            Patch(
+                ring_polygon(area.outline),
+                Ground(True, self.climate.void_c, limit("cabling.cost_no_go"), area.id),
+            )
+            for area in self.job.of(NoGo)
+            if area.storey_id == storey_id
+        ]
+        open_air = Ground(False, self.climate.outdoors_c, limit("cabling.cost_outdoor"))
+        walls = [wall for wall in self.job.of(Wall) if wall.storey_id == storey_id]
+        return StoreyGround(storey_id, patches, open_air, walls, self.job.build_ups)
+
+    def _over(self, space: Space) -> Ground:
+        """Return the ground over a space: its ceiling void, or itself where it has none that is cooler."""
+        inside = space.space_kind != "outdoor"
+        if not inside:
+            return ground_of(space, inside, self.climate.outdoors_c)
+        hot = space.hottest_c is not None or space.space_kind == "loft"
+        return ground_of(space, inside, self._room_c(space, inside) if hot else self.climate.void_c)
+
+    @cached_property
+    def lattice(self) -> Lattice:
+        """The lines, pathways and risers that cables may take."""
+        levels: dict[str, Level] = {}
+        first = 0
+        risen = list(self._risen())
+        for storey in self.building.storeys:
+            places = [riser.at for riser, low, high in risen if storey.id in (low, high)]
+            tracks = tracks_of(self.job, storey.id)
+            level = Level(
+                self.grounds[storey.id],
+                self._void_m(storey.id),
+                self._usual(storey.id),
+                places,
+                tracks,
+                first,
+            )
+            levels[storey.id] = level
+            first += level.size
+        steps = [(low, high, riser.at, self._rise_m(low, high)) for riser, low, high in risen]
+        return Lattice(levels, steps)
+
+    def _risen(self) -> Iterator[tuple[Riser, str, str]]:
+        """Yield every riser between every two storeys next to each other on its way."""
+        order = [storey.id for storey in self.building.storeys]
+        for riser in self.risers:
+            low, high = sorted((order.index(riser.from_storey_id), order.index(riser.to_storey_id)))
+            for one, other in pairwise(order[low : high + 1]):
+                yield riser, one, other
+
+    def _usual(self, storey_id: str) -> tuple[list[float], list[float]]:
+        """Return where lines lie that follow from what is drawn: beside the edges of rooms and in their middle,
+        round houses and no-go areas.
+        """
+        xs: list[float] = []
+        ys: list[float] = []
+        polygons = self.building.polygons
+        rooms = [
+            polygons[s.id].bounds for s in self.building.spaces[storey_id] if not polygons[s.id].is_empty
+        ]
+        offs = [(box, _OFF_ROOM_M) for box in rooms] + [(box, None) for box in rooms]
+        offs += [(area.bounds, -_OFF_HOUSE_M) for area in self.building.houses.values() if not area.is_empty]
+        offs += [
+            (ring_polygon(area.outline).bounds, -_OFF_NO_GO_M)
+            for area in self.job.of(NoGo)
+            if area.storey_id == storey_id
+        ]
+        offs += [
+            (polygons[s.id].bounds, -_OFF_NO_GO_M)
+            for s in self.rooms.values()
+            if s.no_go and s.storey_id == storey_id and not polygons[s.id].is_empty
+        ]
+        for (x0, y0, x1, y1), off_m in offs:
+            for found, low, high in ((xs, x0, x1), (ys, y0, y1)):
+                if off_m is None:
+                    found.append((low + high) / 2)
+                elif high - low > 2 * off_m + 0.2:
+                    found += [low + off_m, high - off_m]
+        return xs, ys
+
+    # A route, from place to place.
 
     def route(self, link: Link, start: Spot, end: Spot) -> Route:
-        """Return the least-cost route of a run between two places."""
-        if start.storey_id == end.storey_id:
-            return self._between(start.at, start.storey_id, start.height_m, end.at, end.height_m)
-        ways = [self._by_risers(start, end, path) for path in self._riser_paths(start, end)]
+        """Return the least-cost route of a run between two places, by the places it was told to pass."""
+        if not link.pins and start.storey_id == end.storey_id and start.at == end.at:
+            upright = self._drop(start.storey_id, start.at, start.height_m, end.height_m, "upright")
+            return Route(upright, (), sum(leg.length_m for leg in upright))
+        stops = [
+            (start.storey_id, start.at),
+            *((p.storey_id, p.at) for p in link.pins),
+            (end.storey_id, end.at),
+        ]
+        cost = 0.0
+        nodes = [Node(start.storey_id, start.at, start.height_m)]
+        for (storey_id, at), (to_storey_id, to) in pairwise(stops):
+            more, passed = self._between(storey_id, at, to_storey_id, to)
+            cost += more
+            nodes += [Node(storey_id, at, self._void_m(storey_id)), *passed]
+            nodes.append(Node(to_storey_id, to, self._void_m(to_storey_id)))
+        nodes.append(Node(end.storey_id, end.at, end.height_m))
+        drops = sum(abs(self._void_m(spot.storey_id) - spot.height_m) for spot in (start, end))
+        return self._drawn(_tidied(nodes), cost + drops)
+
+    def _between(self, storey_id: str, at: Point, to_id: str, to: Point) -> tuple[float, tuple[Node, ...]]:
+        """Return the cost of the cheapest way between places in two voids, and what it passes."""
+        if (storey_id, at) == (to_id, to):
+            return 0.0, ()
+        ways: list[tuple[float, tuple[Node, ...]]] = []
+        if storey_id == to_id:
+            ways += self._plain(storey_id, at, to)
+        found = self.lattice.field(storey_id, at).to(self.lattice.levels[to_id].stubs(to))
+        if found is not None:
+            ways.append(found)
         if ways:
-            return least(ways)
-        # Measured straight up at the near end, so that the run has a figure; a finding says so.
-        shaft = Riser(
-            id=link.id,
-            label="not marked",
-            at=start.at,
-            from_storey_id=start.storey_id,
-            to_storey_id=end.storey_id,
+            return min(ways, key=lambda way: round(way[0], 6))
+        return self._by_no_riser(storey_id, at, to_id, to)
+
+    def _by_no_riser(
+        self, storey_id: str, at: Point, to_id: str, to: Point
+    ) -> tuple[float, tuple[Node, ...]]:
+        """Return the way straight up or down at the near end, so that the run has a figure; a finding says so."""
+        cost, passed = self._between(to_id, at, to_id, to)
+        return cost + self._rise_m(storey_id, to_id), (Node(to_id, at, self._void_m(to_id)), *passed)
+
+    def _plain(self, storey_id: str, at: Point, to: Point) -> list[tuple[float, tuple[Node, ...]]]:
+        """Return the two ways of one turn, and those by one pathway that both places' own lines meet."""
+        level, ground = self.lattice.levels[storey_id], self.grounds[storey_id]
+        rulers: dict[tuple[Point, Axis], Ruler] = {
+            (place, axis): ground.ruler(axis, place.y_m if axis == "x" else place.x_m)
+            for place in (at, to)
+            for axis in AXES
+        }
+        found: list[tuple[float, tuple[Node, ...]]] = []
+        for first, second in (AXES, AXES[::-1]):
+            corner = Point(x_m=to.x_m, y_m=at.y_m) if first == "x" else Point(x_m=at.x_m, y_m=to.y_m)
+            cost = self._end_cost(rulers[at, first], at, corner) + self._end_cost(
+                rulers[to, second], to, corner
+            )
+            turns = at.x_m != to.x_m and at.y_m != to.y_m
+            node = Node(storey_id, corner, level.void_m)
+            found.append((cost + (limit("cabling.cost_bend") if turns else 0.0), (node,)))
+        ons = [on for axis in AXES for on in level.boardings(at, axis, rulers[at, axis])]
+        offs = [off for axis in AXES for off in level.boardings(to, axis, rulers[to, axis])]
+        for n, mark, on_cost, on_via in ons:
+            for m, other, off_cost, off_via in offs:
+                if n == m:
+                    along = abs(mark - other) * level.tracks[n].share
+                    found.append((on_cost + along + off_cost, (*on_via, *reversed(off_via))))
+        return found
+
+    @staticmethod
+    def _end_cost(ruler: Ruler, end: Point, corner: Point) -> float:
+        """Return the cost along a ruler from an end to a corner: what stands on a wall is reached from either side."""
+        here, there = (end.x_m, corner.x_m) if ruler.axis == "x" else (end.y_m, corner.y_m)
+        if here == there:
+            return 0.0
+        return ruler.cost(here + math.copysign(1e-6, there - here), there)
+
+    # A way as legs.
+
+    def _drawn(self, nodes: Sequence[Node], cost: float) -> Route:
+        legs: list[Leg] = []
+        holes: list[Hole] = []
+        last = len(nodes) - 2
+        for n, (one, other) in enumerate(pairwise(nodes)):
+            if one.storey_id != other.storey_id:
+                leg, hole = self._rise(one, other)
+                legs.append(leg)
+                holes.append(hole)
+            elif one.at == other.at:
+                what = "down to the device" if n == last else "up to the void"
+                legs += self._drop(one.storey_id, one.at, one.z_m, other.z_m, what)
+            elif one.track is not None and one.track == other.track:
+                legs += self._along(one, other)
+            else:
+                level_legs, drilled = self._level(one, other, n <= 1, n >= last - 1)
+                legs += level_legs
+                holes += drilled
+        return Route(tuple(legs), tuple(holes), cost)
+
+    def _rise(self, one: Node, other: Node) -> tuple[Leg, Hole]:
+        """Return the way up or down a riser, and the floor it passes."""
+        storey = self.building.storey
+        floors = {n.storey_id: storey(n.storey_id).elevation_m for n in (one, other)}
+        high = max((one.storey_id, other.storey_id), key=lambda name: floors[name])
+        z0, z1 = floors[one.storey_id] + one.z_m, floors[other.storey_id] + other.z_m
+        riser = self._riser_at(one, other)
+        leg = Leg(
+            storey_id=other.storey_id,
+            a=one.at,
+            b=one.at,
+            z0_m=z0,
+            z1_m=z1,
+            length_m=abs(z1 - z0),
+            temperature_c=self.climate.indoors_c,
+            environment="riser",
+            what=f"riser {riser.label}" if riser else "riser not marked",
         )
-        return self._by_risers(start, end, [(shaft, start.storey_id, end.storey_id)])
+        floor_min = int(limit("cabling.floor_fire_min"))
+        slab = storey(high).slab_build_up
+        return leg, Hole(storey_id=high, at=one.at, build_up=slab, wall_id=None, fire_min=floor_min)
 
-    def _riser_paths(self, start: Spot, end: Spot) -> list[list[tuple[Riser, str, str]]]:
-        """Return the ways up or down with the fewest risers, in the risers' own order."""
-        try:
-            paths = list(nx.all_shortest_paths(self.graph, start.storey_id, end.storey_id))
-        except nx.NetworkXNoPath:
-            return []
-        found: list[list[tuple[Riser, str, str]]] = []
-        for path in dict.fromkeys(map(tuple, paths)):
-            steps = list(pairwise(path))
-            for keys in product(*(list(self.graph[a][b]) for a, b in steps)):
-                found.append([(self.risers[k], a, b) for k, (a, b) in zip(keys, steps, strict=True)])
-        return sorted(found, key=lambda way: [(riser.order, riser.id) for riser, _, _ in way])
-
-    def _by_risers(self, start: Spot, end: Spot, path: list[tuple[Riser, str, str]]) -> Route:
-        at, height_m = start.at, start.height_m
-        parts: list[Route] = []
-        for riser, low, high in path:
-            void = self._void_m(low)
-            parts.append(self._between(at, low, height_m, riser.at, void))
-            parts.append(self._up(riser, low, high))
-            at, height_m = riser.at, self._void_m(high)
-        parts.append(self._between(at, end.storey_id, height_m, end.at, end.height_m))
-        return _joined(parts)
+    def _riser_at(self, one: Node, other: Node) -> Riser | None:
+        ends = {one.storey_id, other.storey_id}
+        return next(
+            (
+                riser
+                for riser, low, high in self._risen()
+                if {low, high} == ends
+                and math.dist((riser.at.x_m, riser.at.y_m), (one.at.x_m, one.at.y_m)) < 1e-5
+            ),
+            None,
+        )
 
     def _void_m(self, storey_id: str) -> float:
         """Return the middle of a storey's ceiling void above its floor. [m]"""
         storey = self.building.storey(storey_id)
         return storey.ceiling_m + storey.void_m / 2
 
-    def _up(self, riser: Riser, low: str, high: str) -> Route:
-        z0 = self.building.storey(low).elevation_m + self._void_m(low)
-        z1 = self.building.storey(high).elevation_m + self._void_m(high)
-        leg = Leg(
-            storey_id=high,
-            a=riser.at,
-            b=riser.at,
-            z0_m=z0,
-            z1_m=z1,
-            length_m=abs(z1 - z0),
-            temperature_c=self.climate.indoors_c,
-            environment="riser",
-            what=f"riser {riser.label}",
-        )
-        floor = self.building.storey(high).slab_build_up
-        return Route((leg,), (floor,), leg.length_m)
+    def _rise_m(self, one: str, other: str) -> float:
+        """Return how far apart the voids of two storeys are. [m]"""
+        floor = self.building.storey
+        low, high = (floor(name).elevation_m + self._void_m(name) for name in (one, other))
+        return abs(high - low)
 
-    def _between(self, a: Point, storey_id: str, from_m: float, b: Point, to_m: float) -> Route:
-        """Return the cheapest way between places on a storey: one turn, or by pathways."""
-        plain = self._by_grain(a, storey_id, from_m, b, to_m)
-        tracks = self.tracks[storey_id]
-        return least([plain, *self._by_tracks(a, storey_id, from_m, b, to_m, plain)]) if tracks else plain
-
-    def _by_grain(self, a: Point, storey_id: str, from_m: float, b: Point, to_m: float) -> Route:
-        """Return the cheaper of the two one-turn ways."""
-        corners = (Point(x_m=b.x_m, y_m=a.y_m), Point(x_m=a.x_m, y_m=b.y_m))
-        return least([self._by_corner(a, corner, b, storey_id, from_m, to_m) for corner in corners])
-
-    def _by_tracks(
-        self, a: Point, storey_id: str, from_m: float, b: Point, to_m: float, plain: Route
-    ) -> list[Route]:
-        """Return the best way on and off drawn pathways, if any may cost less than the plain one."""
-        graph: nx.Graph[Any] = nx.Graph()
-        stations = [(n, s) for n, track in enumerate(self.tracks[storey_id]) for s in track.stations((a, b))]
-        for n, track in enumerate(self.tracks[storey_id]):
-            marks = [s for m, s in stations if m == n]
-            for one, other in pairwise(marks):
-                graph.add_edge((n, one), (n, other), route=self._along(track, one, other, storey_id))
-        for n, s in stations:
-            track = self.tracks[storey_id][n]
-            at = track.at(s)
-            for m, t in stations:
-                if m > n and _apart(at, self.tracks[storey_id][m].at(t)) < _MEETS_M:
-                    graph.add_edge((n, s), (m, t), route=Route((), (), 0.0))
-            if _apart(a, at) < plain.cost:
-                on = self._by_grain(a, storey_id, from_m, at, track.pathway.height_m)
-                graph.add_edge("a", (n, s), route=on)
-            if _apart(at, b) < plain.cost:
-                off = self._by_grain(at, storey_id, track.pathway.height_m, b, to_m)
-                graph.add_edge((n, s), "b", route=off)
-        if "a" not in graph or "b" not in graph or not nx.has_path(graph, "a", "b"):
-            return []
-        path = nx.shortest_path(graph, "a", "b", weight=lambda _, __, d: d["route"].cost + _STEP_COST)
-        parts = []
-        for start, stop in pairwise(path):
-            part: Route = graph.edges[start, stop]["route"]
-            along = isinstance(start, tuple) and isinstance(stop, tuple) and start[0] == stop[0]
-            parts.append(_reversed(part) if along and start > stop else part)
-        return [_joined(parts)]
-
-    def _along(self, track: "Track", start: float, stop: float, storey_id: str) -> Route:
+    def _along(self, one: Node, other: Node) -> list[Leg]:
         """Return the way along a pathway between two marks on it: nothing is drilled, it is there or made once."""
-        floor = self.building.storey(storey_id).elevation_m
-        pathway = track.pathway
-        legs = []
-        marks = [start, *(v for v in track.corners if start < v < stop), stop]
-        for one, other in pairwise(marks):
-            middle = track.at((one + other) / 2)
-            inside = self.building.house_at(middle) is not None
-            usual = "general" if inside else "outdoor"
-            legs.append(
-                Leg(
-                    storey_id=storey_id,
-                    a=track.at(one),
-                    b=track.at(other),
-                    z0_m=floor + pathway.height_m,
-                    z1_m=floor + pathway.height_m,
-                    length_m=other - one,
-                    temperature_c=self._void_c(storey_id, middle, inside),
-                    environment=pathway.surroundings or usual,
-                    what=f"{pathway.pathway_kind} {pathway.label}",
-                    pathway_id=pathway.id,
-                )
-            )
-        share = limit("cabling.pathway_there_cost" if pathway.there else "cabling.pathway_new_cost")
-        return Route(tuple(legs), (), (stop - start) * share)
+        level = self.lattice.levels[one.storey_id]
+        track = level.tracks[one.track if one.track is not None else 0]
+        floor = self.building.storey(one.storey_id).elevation_m
+        low, high = sorted((one.mark_m, other.mark_m))
+        marks = [low, *(v for v in track.corners if low + 1e-9 < v < high - 1e-9), high]
+        if one.mark_m > other.mark_m:
+            marks.reverse()
+        return [self._on(track, one.storey_id, floor, a, b) for a, b in pairwise(marks)]
 
-    def _by_corner(
-        self, a: Point, corner: Point, b: Point, storey_id: str, from_m: float, to_m: float
-    ) -> Route:
-        void = max(self._void_m(storey_id), from_m, to_m)
-        if a == b:
-            return _joined([self._drop(storey_id, a, from_m, to_m, "upright")])
-        return _joined(
-            [
-                self._drop(storey_id, a, from_m, void, "up to the void"),
-                self._level(storey_id, a, corner, void),
-                self._level(storey_id, corner, b, void),
-                self._drop(storey_id, b, void, to_m, "down to the device"),
-            ]
+    def _on(self, track: Track, storey_id: str, floor_m: float, a_m: float, b_m: float) -> Leg:
+        pathway = track.pathway
+        ground = self.grounds[storey_id].at(track.at((a_m + b_m) / 2))
+        return Leg(
+            storey_id=storey_id,
+            a=track.at(a_m),
+            b=track.at(b_m),
+            z0_m=floor_m + pathway.height_m,
+            z1_m=floor_m + pathway.height_m,
+            length_m=abs(b_m - a_m),
+            temperature_c=ground.temperature_c,
+            environment=pathway.surroundings or ("general" if ground.inside else "outdoor"),
+            what=f"{pathway.pathway_kind} {pathway.label}",
+            pathway_id=pathway.id,
         )
 
-    def _drop(self, storey_id: str, at: Point, from_m: float, to_m: float, what: str) -> Route:
+    def _drop(self, storey_id: str, at: Point, from_m: float, to_m: float, what: str) -> tuple[Leg, ...]:
         length = abs(to_m - from_m)
         if length < 1e-9:
-            return Route((), (), 0.0)
+            return ()
         floor = self.building.storey(storey_id).elevation_m
         inside = self.building.house_at(at) is not None
-        space = self._room(storey_id, at)
+        found = self.building.space_at(storey_id, at)
         leg = Leg(
             storey_id=storey_id,
             a=at,
@@ -257,16 +369,11 @@ class Router:
             z0_m=floor + from_m,
             z1_m=floor + to_m,
             length_m=length,
-            temperature_c=self._room_c(space, inside),
+            temperature_c=self._room_c(self.rooms.get(found.id) if found else None, inside),
             environment="general" if inside else "outdoor",
             what=what,
         )
-        return Route((leg,), (), length)
-
-    def _room(self, storey_id: str, at: Point) -> Space | None:
-        """Return the space at a place, with all that was said of it."""
-        found = self.building.space_at(storey_id, at)
-        return self.rooms.get(found.id) if found is not None else None
+        return (leg,)
 
     def _room_c(self, space: Space | None, inside: bool) -> float:
         if space is not None and space.hottest_c is not None:
@@ -275,122 +382,78 @@ class Router:
             return self.climate.loft_c
         return self.climate.indoors_c if inside else self.climate.outdoors_c
 
-    def _level(self, storey_id: str, a: Point, b: Point, height_m: float) -> Route:
-        """Return a level leg, cut where it leaves or enters a house or a hotter space."""
-        line = shapely.LineString([(a.x_m, a.y_m), (b.x_m, b.y_m)])
-        if line.length < 1e-9:
-            return Route((), (), 0.0)
-        z_m = self.building.storey(storey_id).elevation_m + height_m
-        legs, cost = [], 0.0
-        for start, stop in self._cuts(storey_id, line):
-            one, two = line.interpolate(start), line.interpolate(stop)
-            middle = line.interpolate((start + stop) / 2)
-            here = Point(x_m=middle.x, y_m=middle.y)
-            inside = self.building.house_at(here) is not None
-            legs.append(
-                Leg(
-                    storey_id=storey_id,
-                    a=Point(x_m=one.x, y_m=one.y),
-                    b=Point(x_m=two.x, y_m=two.y),
-                    z0_m=z_m,
-                    z1_m=z_m,
-                    length_m=stop - start,
-                    temperature_c=self._void_c(storey_id, here, inside),
-                    environment=self._void_space(storey_id) if inside else "outdoor",
-                    what="ceiling void" if inside else "outdoors",
-                )
+    def _level(self, one: Node, other: Node, first: bool, last: bool) -> tuple[list[Leg], tuple[Hole, ...]]:
+        """Return a level way along one axis, cut where the ground changes, and what it drills."""
+        axis: Axis = "x" if abs(one.at.y_m - other.at.y_m) < 1e-9 else "y"
+        at_m, a_m, b_m = (
+            (one.at.y_m, one.at.x_m, other.at.x_m) if axis == "x" else (one.at.x_m, one.at.y_m, other.at.y_m)
+        )
+        ruler = self.grounds[one.storey_id].ruler(axis, at_m)
+        z_m = self.building.storey(one.storey_id).elevation_m + one.z_m
+        legs = [
+            Leg(
+                storey_id=one.storey_id,
+                a=ruler.point(start),
+                b=ruler.point(stop),
+                z0_m=z_m,
+                z1_m=z_m,
+                length_m=abs(stop - start),
+                temperature_c=ground.temperature_c,
+                environment=self._void_space(one.storey_id) if ground.inside else "outdoor",
+                what="ceiling void" if ground.inside else "outdoors",
+                blocked_by=ground.blocked_by,
             )
-            cost += (stop - start) * (1.0 if inside else _OUTDOOR_FACTOR)
-        drilled = self._drilled(storey_id, line)
-        hours = sum(self.build_ups[b].drill_hours for b in drilled)
-        return Route(tuple(legs), drilled, cost + hours * _METRES_PER_DRILL_HOUR)
+            for start, stop, ground in ruler.stretches(a_m, b_m)
+        ]
+        off = math.copysign(1e-6, b_m - a_m)
+        return legs, ruler.drilled(a_m + (off if first else 0.0), b_m - (off if last else 0.0))
 
     def _void_space(self, storey_id: str) -> Environment:
         return "plenum" if storey_id in self.air_voids else "general"
 
-    def _void_c(self, storey_id: str, at: Point, inside: bool) -> float:
-        if not inside:
-            return self.climate.outdoors_c
-        space = self._room(storey_id, at)
-        hot = space is not None and (space.hottest_c is not None or space.space_kind == "loft")
-        return self._room_c(space, inside) if hot else self.climate.void_c
 
-    def _cuts(self, storey_id: str, line: shapely.LineString) -> list[tuple[float, float]]:
-        """Return stretches of a line between the edges of houses and of hotter spaces. [m]"""
-        areas: list[BaseGeometry] = list(self.building.houses.values())
-        areas += [
-            self.building.polygons[s.id]
-            for s in (self.rooms[found.id] for found in self.building.spaces[storey_id])
-            if s.hottest_c is not None or s.space_kind == "loft"
-        ]
-        marks = {0.0, line.length}
-        for area in areas:
-            for point in shapely.get_parts(shapely.intersection(area.boundary, line)):
-                if point.geom_type == "Point":
-                    marks.add(line.project(point))
-        order = sorted(marks)
-        return [(a, b) for a, b in pairwise(order) if b - a > 1e-6]
-
-    def _drilled(self, storey_id: str, line: shapely.LineString) -> tuple[str, ...]:
-        lines = self.walls[storey_id]
-        hits = self.trees[storey_id].query(line, predicate="crosses")
-        return tuple(build_up for i in sorted(hits) if (build_up := lines[i][1]) is not None)
+def _tidied(nodes: Sequence[Node]) -> list[Node]:
+    """Return nodes without those that change nothing: twice the same place, the middle of a straight part, of
+    several heights at one place all but the first and last.
+    """
+    kept: list[Node] = []
+    for node in nodes:
+        if kept and _same(kept[-1], node):
+            # What names the pathway is kept of two that are one place.
+            if kept[-1].track is None:
+                kept[-1] = node
+            continue
+        while len(kept) > 1 and _straight(kept[-2], kept[-1], node):
+            kept.pop()
+        kept.append(node)
+    return kept
 
 
-@dataclass(frozen=True)
-class Track:
-    """A drawn pathway as a line with marks along it. [m]"""
-
-    pathway: Pathway
-    line: shapely.LineString
-    corners: tuple[float, ...]
-    joins: tuple[float, ...]
-
-    def at(self, along_m: float) -> Point:
-        """Return the place at a mark."""
-        here = self.line.interpolate(along_m)
-        return Point(x_m=round(here.x, 6), y_m=round(here.y, 6))
-
-    def stations(self, near: tuple[Point, ...]) -> list[float]:
-        """Return where it can be entered or left: its ends, its joins, and the places nearest to some."""
-        nearest = [self.line.project(shapely.Point(p.x_m, p.y_m)) for p in near]
-        return sorted({0.0, self.line.length, *self.joins, *nearest})
-
-
-def tracks_of(job: Job, storey_id: str) -> tuple[Track, ...]:
-    """Return the drawn pathways of a storey, in their own order, with the marks where they join."""
-    drawn = [p for p in job.of(Pathway) if p.storey_id == storey_id and len(p.path) > 1]
-    lines = [shapely.LineString([(p.x_m, p.y_m) for p in pathway.path]) for pathway in drawn]
-    tracks = []
-    for pathway, line in zip(drawn, lines, strict=True):
-        corners = tuple(line.project(shapely.Point(p.x_m, p.y_m)) for p in pathway.path[1:-1])
-        others = [other for other in lines if other is not line and other.distance(line) < _MEETS_M]
-        joins = tuple(line.project(shapely.ops.nearest_points(line, other)[0]) for other in others)
-        tracks.append(Track(pathway, line, corners, joins))
-    return tuple(tracks)
-
-
-def least(ways: list[Route]) -> Route:
-    """Return the cheapest way; of equal ones the first."""
-    return min(ways, key=lambda route: round(route.cost, 9))
-
-
-def _apart(a: Point, b: Point) -> float:
-    return math.hypot(a.x_m - b.x_m, a.y_m - b.y_m)
-
-
-def _reversed(route: Route) -> Route:
-    """Return a level route walked the other way."""
-    legs = tuple(
-        leg.model_copy(update={"a": leg.b, "b": leg.a, "z0_m": leg.z1_m, "z1_m": leg.z0_m})
-        for leg in reversed(route.legs)
+def _same(a: Node, b: Node) -> bool:
+    return (
+        a.storey_id == b.storey_id
+        and abs(a.at.x_m - b.at.x_m) < 1e-6
+        and abs(a.at.y_m - b.at.y_m) < 1e-6
+        and abs(a.z_m - b.z_m) < 1e-9
+        and (a.track is None or b.track is None or a.track == b.track)
     )
-    return Route(legs, route.drilled, route.cost)
 
 
-def _joined(parts: list[Route]) -> Route:
-    return Route(
-        tuple(leg for part in parts for leg in part.legs),
-        tuple(name for part in parts for name in part.drilled),
-        sum(part.cost for part in parts),
-    )
+def _straight(a: Node, b: Node, c: Node) -> bool:
+    """Whether the middle one of three places is on the straight way between the others."""
+    if not a.storey_id == b.storey_id == c.storey_id:
+        return False
+    if a.at == b.at == c.at:
+        return True
+    if b.at in (a.at, c.at):
+        return False
+    if a.track is not None and a.track == b.track == c.track:
+        return (b.mark_m - a.mark_m) * (c.mark_m - b.mark_m) >= 0
+    if b.track is not None and b.track in (a.track, c.track):
+        return False
+    in_x = abs(a.at.x_m - b.at.x_m) < 1e-9 and abs(b.at.x_m - c.at.x_m) < 1e-9
+    in_y = abs(a.at.y_m - b.at.y_m) < 1e-9 and abs(b.at.y_m - c.at.y_m) < 1e-9
+    forward = (b.at.x_m - a.at.x_m) * (c.at.x_m - b.at.x_m) + (b.at.y_m - a.at.y_m) * (
+        c.at.y_m - b.at.y_m
+    ) > 0
+    return (in_x or in_y) and forward and a.z_m == b.z_m == c.z_m

@@ -16,7 +16,7 @@ from heathrise.core.cabling.runs import (
 from heathrise.core.edit import Put
 from heathrise.core.job import AccessPoint, Equipment, Job, Link, Pathway, Rack, derived_id
 from heathrise.core.library import library, limit
-from heathrise.core.rule import Fix, Observation, Severity, rule
+from heathrise.core.rule import Fix, Observation, Place, Severity, rule
 from heathrise.core.units import quantity
 
 # How bad an access point without a cable is, as the practice gets it its data.
@@ -201,6 +201,58 @@ def wrong_rating(run: RunPlan, job: Job) -> Iterator[Observation]:
             place=place_of(job, run.to_id),
             fixes=_cable_fix(job, run, category_that_carries(job, run)),
         )
+
+
+@rule("runs.through-no-go", per="run")
+def through_no_go(run: RunPlan, job: Job) -> Iterator[Observation]:
+    """A run has no way but through an area where nothing may be fitted, or was led through one."""
+    legs = [leg for leg in run.legs if leg.blocked_by is not None]
+    if not legs or run.existing:
+        return
+    names = " and ".join(dict.fromkeys(job.by_id[leg.blocked_by].label for leg in legs if leg.blocked_by))
+    length_m = sum(leg.length_m for leg in legs)
+    yield Observation(
+        subject_ids=(run.run_id,),
+        subject=f"{run.label} to {run.to_label}",
+        value=round(length_m, 1),
+        limit=0,
+        unit="m",
+        text=f"{run.label} passes {quantity(length_m, 'm')} of {names}, where nothing may be fitted.",
+        advice="Draw a pathway round it, move what it goes to, or ask who answers for the area and accept it with "
+        "their word.",
+        place=Place(storey_id=legs[0].storey_id, at=legs[0].a),
+        fixes=_unpinned(job, run),
+    )
+
+
+@rule("runs.through-undrilled", per="run")
+def through_undrilled(run: RunPlan, job: Job) -> Iterator[Observation]:
+    """A run has no way but through a wall that is not to be drilled."""
+    holes = [hole for hole in run.holes if hole.undrilled]
+    if not holes or run.existing:
+        return
+    walls = [job.by_id[hole.wall_id].label for hole in holes if hole.wall_id]
+    yield Observation(
+        subject_ids=(run.run_id, *(hole.wall_id for hole in holes if hole.wall_id)),
+        subject=f"{run.label} to {run.to_label}",
+        value=len(holes),
+        limit=0,
+        text=f"{run.label} goes through {' and '.join(dict.fromkeys(walls))}, which is not to be drilled; no way "
+        "round was found.",
+        advice="Use an opening that is there, draw the pathway it may take, or leave it to whoever answers for the wall. "
+        "Never drill lead or structure on a planner's word.",
+        place=Place(storey_id=holes[0].storey_id, at=holes[0].at),
+        fixes=_unpinned(job, run),
+    )
+
+
+def _unpinned(job: Job, run: RunPlan) -> tuple[Fix, ...]:
+    """Return the fix that lets a run find its own way; none for one that does."""
+    link = job.get(Link, run.run_id)
+    if not link.pins:
+        return ()
+    free = link.model_copy(update={"pins": ()})
+    return (Fix(label="Let it find its own way", operations=(Put(element=free),)),)
 
 
 @rule("runs.copper-clad", per="run")

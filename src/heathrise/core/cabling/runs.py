@@ -15,6 +15,7 @@ from heathrise.core.cabling.ends import (
     spares_of,
     speed_needed,
 )
+from heathrise.core.cabling.ground import Hole
 from heathrise.core.cabling.lengths import equivalent_length, heat_factor, longest_fixed_m
 from heathrise.core.cabling.routes import Leg, Route, Router
 from heathrise.core.deriving import Broken
@@ -37,7 +38,7 @@ class RunPlan(Noun):
     cable_label: str
     category: str
     legs: tuple[Leg, ...]
-    drilled: tuple[str, ...]
+    holes: tuple[Hole, ...]
     length_m: float
     limit_m: float
     hottest_c: float
@@ -194,7 +195,7 @@ def plan_run(job: Job, run: Link, route: Route, bundles: tuple[int, ...]) -> Run
         cable_label=cable.label,
         category=cable.category,
         legs=legs,
-        drilled=route.drilled,
+        holes=route.holes,
         length_m=round(length_m, 2),
         limit_m=round(limit_m, 2),
         hottest_c=max(t for _, t in warm),

@@ -80,7 +80,9 @@ class Underlay(ElementBase):
 
 
 class Wall(ElementBase):
-    """A straight wall from `a` to `b`; its build-up gives what it costs the air."""
+    """A straight wall from `a` to `b`; its build-up gives what it costs the air. `undrilled` forbids it to
+    cables, `fire_min` is how long it is to hold a fire back.
+    """
 
     SHELVES = {"build_up": "build_ups"}
     REFS = {"storey_id": ("storey",)}
@@ -95,6 +97,8 @@ class Wall(ElementBase):
             FormField(path="build_up", label="Build-up", shelf="build_ups", only="wall window"),
             FormField(path="thickness_m", label="Thickness", unit="m"),
             FormField(path="height_m", label="Height", unit="m"),
+            FormField(path="fire_min", label="Holds fire back", unit="min"),
+            FormField(path="undrilled", label="Not to be drilled"),
             FormField(path="a.x_m", label="From across", unit="m"),
             FormField(path="a.y_m", label="From down", unit="m"),
             FormField(path="b.x_m", label="To across", unit="m"),
@@ -121,6 +125,8 @@ class Wall(ElementBase):
     build_up: Code | None = None
     height_m: float | None = Field(None, gt=0, le=30)
     thickness_m: float | None = Field(None, gt=0, le=3)
+    undrilled: bool = False
+    fire_min: int = Field(0, ge=0, le=240)
 
     @property
     def length_m(self) -> float:

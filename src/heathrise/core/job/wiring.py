@@ -201,14 +201,21 @@ class End(Noun):
 LinkMedium = Literal["copper", "fibre", "hybrid", "cord", "bridge", "mesh", "powerline", "service"]
 
 
+class Pin(Noun):
+    """A place a run was told to pass, in the void of a storey."""
+
+    storey_id: Id
+    at: Point
+
+
 class Link(ElementBase):
     """What joins two ports. `a` is the end nearer the core. One of copper or fibre with a way through the
-    building is a run; its route, length, limits and feed are computed, not kept. `there` says that it lies
-    already: it is tested and used, not bought.
+    building is a run; its route, length, limits and feed are computed, not kept, but for the places it was
+    told to pass (`pins`, from end `a` on). `there` says that it lies already: it is tested and used, not bought.
     """
 
     SHELVES = {"product": "cables"}
-    REFS = {"a.on": STANDS, "b.on": STANDS}
+    REFS = {"a.on": STANDS, "b.on": STANDS, "pins.storey_id": ("storey",)}
     ABOUT = About(
         noun="run",
         stem="R-",
@@ -240,6 +247,7 @@ class Link(ElementBase):
     a: End
     b: End
     there: bool = False
+    pins: Annotated[tuple[Pin, ...], Field(max_length=20)] = ()
 
 
 PathwayKind = Literal["conduit", "tray", "trunking", "sleeve", "duct", "trench", "aerial"]

@@ -17,7 +17,8 @@ class Limit(Noun):
 
 
 class BuildUp(Noun):
-    """What a wall, door, window, slab, roof or planting costs the air, and the hours to drill it.
+    """What a wall, door, window, slab, roof or planting costs the air, and the hours to drill it; `undrilled`
+    where it is not to be drilled at all.
 
     `layers` are (material, thickness_mm) from one face to the other, where it is a plain slab.
     """
@@ -29,6 +30,7 @@ class BuildUp(Noun):
     loss_6_db: float
     drill_hours: float
     layers: tuple[tuple[str, float], ...] = ()
+    undrilled: bool = False
     face: str = "concrete"
     source: str
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from heathrise.core.cabling.cutting import boxes_needed, cuts_by_cable
+from heathrise.core.cabling.drilling import drill_list
 from heathrise.core.cabling.runs import Runs
 from heathrise.core.job import (
     AccessPoint,
@@ -227,9 +228,11 @@ def _ends(job: Job, runs: Runs) -> list[KitLine]:
     if outlets:
         lines.append(_packed("Ends", "box-surface", outlets, "one an outlet"))
     lines.append(_packed("Ends", "labels", math.ceil(total / _RUNS_PER_LABEL_ROLL), "four labels a run"))
-    drilled = sum(len(plan.drilled) for plan in new)
-    if drilled:
-        lines.append(_packed("Ends", "firestop", math.ceil(drilled / 12), "a cartridge per 12 holes"))
+    holes = len(drill_list(job, runs.plans).holes)
+    if holes:
+        each = limit("cabling.holes_a_cartridge")
+        why = f"a cartridge per {each:g} holes; what holds fire back takes a rated system"
+        lines.append(_packed("Ends", "firestop", math.ceil(holes / each), why))
     return lines
 
 
@@ -313,17 +316,16 @@ def _hours(job: Job, runs: Runs) -> list[HoursLine]:
                 hours=round(count * row.hours, 2),
             )
         )
-    drilled = Counter(name for plan in new for name in plan.drilled)
-    for key, holes in drilled.items():
-        build_up = job.build_ups[key]
-        if build_up.drill_hours:
+    drilled = Counter((one.through, one.hours) for one in drill_list(job, runs.plans).holes)
+    for (name, hours), holes in drilled.items():
+        if hours:
             lines.append(
                 HoursLine(
-                    label=f"Drill {build_up.label.lower()}",
+                    label=f"Drill {name.lower()}",
                     count=holes,
                     per="hole",
-                    each_h=build_up.drill_hours,
-                    hours=round(holes * build_up.drill_hours, 2),
+                    each_h=hours,
+                    hours=round(holes * hours, 2),
                 )
             )
     return [line for line in lines if line.count]

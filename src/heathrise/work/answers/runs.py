@@ -3,12 +3,15 @@
 from heathrise.core.cabling.cutting import cut_lists
 from heathrise.core.cabling.defaults import default_runs, one_run
 from heathrise.core.cabling.derived import runs
+from heathrise.core.cabling.detour import detour
+from heathrise.core.cabling.drilling import drill_list
 from heathrise.core.cabling.labelling import labels_by, relabelled
+from heathrise.core.job import Pin, Point
 from heathrise.core.switching.derived import ports
 from heathrise.core.switching.ports import settled
 from heathrise.store.jobs import new_id
 from heathrise.work.answers.registry import Answer, answers, in_json
-from heathrise.work.asking import LabelsAsked, Nothing, RunsAsked, SuggestionAnswer
+from heathrise.work.asking import DetourAsked, LabelsAsked, Nothing, RunsAsked, SuggestionAnswer
 from heathrise.work.open_job import OpenJob
 
 
@@ -33,6 +36,21 @@ def cuts(opened: OpenJob, _: Nothing) -> Answer:
     """Which run is cut from which box."""
     memo = opened.memo()
     return in_json(cut_lists(runs(memo.look).plans), memo.revision)
+
+
+@answers("runs.holes", Nothing)
+def holes(opened: OpenJob, _: Nothing) -> Answer:
+    """What is drilled where."""
+    memo = opened.memo()
+    return in_json(drill_list(memo.source, runs(memo.look).plans), memo.revision)
+
+
+@answers("runs.detour", DetourAsked)
+def led(opened: OpenJob, asked: DetourAsked) -> Answer:
+    """A run as it would lie if it were led through a place."""
+    memo = opened.memo()
+    place = Pin(storey_id=asked.storey_id, at=Point(x_m=asked.x_m, y_m=asked.y_m))
+    return in_json(detour(memo.look, asked.run, place, asked.leg, asked.pin), memo.revision)
 
 
 @answers("runs.labels", LabelsAsked)

@@ -1,0 +1,118 @@
+<script setup lang="ts">
+/** What is drilled where: one row a hole, with the sleeve its runs want and what is to be heeded there. */
+import { computed, shallowRef, watch } from 'vue'
+import type { DrillList } from '@/api/schema'
+import { api, take } from '@/api/client'
+import { useGuarded } from '@/api/useGuarded'
+import { useAssessment } from '@/job/useAssessment'
+import { useJob } from '@/job/useJob'
+import { useSelection } from '@/job/useSelection'
+import { useView } from '@/job/useView'
+import { useUnits } from '@/units/useUnits'
+
+const job = useJob()
+const view = useView()
+const units = useUnits()
+const selection = useSelection()
+const assessment = useAssessment()
+const { said, busy, guarded } = useGuarded()
+const found = shallowRef<DrillList | null>(null)
+const rated = computed(() => found.value?.holes.filter((hole) => hole.fire_min).length ?? 0)
+
+watch(
+  () => assessment.revision,
+  async () => {
+    const params = { path: { job_id: job.id } }
+    found.value = (await guarded(() => take(api.GET('/api/jobs/{job_id}/runs/holes', { params })))) ?? found.value
+  },
+  { immediate: true },
+)
+function show(hole: DrillList['holes'][number]): void {
+  const wall = hole.wall_id && job.elements.has(hole.wall_id) ? hole.wall_id : null
+  selection.select(wall)
+  view.chosenStorey = hole.storey_id
+}
+</script>
+
+<template>
+  <section class="panel" aria-label="Drill list" :aria-busy="busy">
+    <p v-if="said" class="fault" role="alert">▲ {{ said }}</p>
+    <p v-if="found && !found.holes.length" class="quiet lead">
+      Nothing is drilled yet: run cables, and every wall and floor they go through stands here.
+    </p>
+    <template v-else-if="found">
+      <p class="lead">
+        {{ found.holes.length }} {{ found.holes.length === 1 ? 'hole' : 'holes' }}, {{ found.hours }} h;
+        {{ rated }} through what holds fire back, each closed with a rated system.
+      </p>
+      <p class="lead advice">
+        ◇ Before drilling find cables and pipes, and ask for asbestos and lead paint in old fabric. Structure, lead and
+        fire walls only with the word of whoever answers for them.
+      </p>
+      <table class="plain-table">
+        <thead>
+          <tr>
+            <th>Storey</th>
+            <th>Wall or floor</th>
+            <th>Made of</th>
+            <th class="number">Across, down</th>
+            <th>Sleeve</th>
+            <th class="number">Full</th>
+            <th class="number">Fire</th>
+            <th class="runs">For</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(hole, n) in found.holes" :key="n">
+            <td>{{ hole.storey_label }}</td>
+            <th scope="row">
+              <button type="button" class="bare" :class="{ fault: hole.undrilled }" @click="show(hole)">
+                {{ hole.undrilled ? '▲ ' : '' }}{{ hole.wall_label }}
+              </button>
+            </th>
+            <td>{{ hole.through }}</td>
+            <td class="mono">{{ units.quantity(hole.at.x_m, 'm', 2) }}, {{ units.quantity(hole.at.y_m, 'm', 2) }}</td>
+            <td>{{ hole.bore_label }}</td>
+            <td class="mono">
+              <button v-if="hole.fill" type="button" class="bare sum-link" @click="view.openSum = hole.fill">
+                {{ units.quantity(hole.fill.value, '%', 0) }}
+              </button>
+            </td>
+            <td class="mono">{{ hole.fire_min ? units.quantity(hole.fire_min, 'min', 0) : '' }}</td>
+            <td class="runs mono">
+              <button
+                v-for="(id, i) in hole.run_ids"
+                :key="id"
+                type="button"
+                class="bare run"
+                @click="selection.select(id)"
+              >
+                {{ hole.run_labels[i] }}
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.lead {
+  margin: 4px 12px;
+}
+.plain-table {
+  width: 100%;
+}
+.number {
+  text-align: right;
+}
+.plain-table .runs {
+  width: 30%;
+  white-space: normal;
+}
+.run {
+  min-height: 24px;
+  margin-right: 8px;
+}
+</style>
