@@ -6,7 +6,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from heathrise.api.desk import opened
 from heathrise.api.documented import answers_with
 from heathrise.api.shapes import JobPath
-from heathrise.work.asking import SuggestionAnswer, WayChosen, WaysAsked
+from heathrise.work.asking import ProfileAsked, SuggestionAnswer, WayChosen, WaysAsked
 
 blueprint = APIBlueprint("links", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="links")])
 
@@ -15,6 +15,12 @@ blueprint = APIBlueprint("links", __name__, url_prefix="/api/jobs", abp_tags=[Ta
 def ways(path: JobPath, query: WaysAsked) -> Response:
     """Return all ways to a thing, worked out for it, the best first."""
     return opened(path.job_id, may="see").ask("links.ways", query)
+
+
+@blueprint.post("/<job_id>/links/profile", responses={200: SuggestionAnswer})
+def profile(path: JobPath, body: ProfileAsked) -> Response:
+    """Read the path of a bridge from text; the person sends it as an edit. Nothing is saved."""
+    return opened(path.job_id, may="edit").ask("links.profile", body)
 
 
 @blueprint.post("/<job_id>/links/choice", responses={200: SuggestionAnswer})

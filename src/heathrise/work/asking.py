@@ -114,6 +114,13 @@ class WayChosen(Noun):
     way: str = Field(min_length=1, max_length=60)
 
 
+class ProfileAsked(Noun):
+    """The path of a bridge as text, typed or out of a table; empty takes what the drawing knows."""
+
+    link: Id
+    text: str = Field("", max_length=60_000)
+
+
 class LabelsAsked(Noun):
     """A scheme by which runs are labelled."""
 

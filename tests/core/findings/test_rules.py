@@ -226,6 +226,20 @@ def in_a_vault():
     return house.job
 
 
+def bridge_too_far():
+    house = sound()
+    units = [
+        house.add("equipment", label, model="bridge-60g", place=on_wall(house, x))
+        for label, x in (("Near", 12.2), ("Far", 4000.0))
+    ]
+    house.add("link", "Bridge", medium="bridge", a={"on": units[0]}, b={"on": units[1]})
+    return house.job
+
+
+def on_wall(house, x):
+    return {"where": "sheet", "storey_id": house.ground, "at": at(x, 4), "height_m": 5, "mount": "wall"}
+
+
 def shared_channel():
     job = changed(sound().job, "AP west", **radio(channel=36))
     return changed(job, "AP east", **radio(channel=36))
@@ -304,6 +318,7 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
     ("air.same-channel", shared_channel),
     ("air.indoor-unit-outdoors", lambda: with_point(x=16)),
     ("air.outdoors-on-indoor-band", pinned_outdoor_channel),
+    ("links.bridge-dead", bridge_too_far),
     ("links.earths-joined", two_houses),
     ("runs.no-run", lambda: with_point(run=False)),
     ("runs.over-length", far_point),

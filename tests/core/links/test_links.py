@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heathrise.core.links.bridge import fog_db_km, free_space_db, fresnel_clearance, rain_db_km
+from heathrise.core.links.bridge import fog_db_km, free_space_db, fresnel_clearance, rain_db_km, rain_share
 from heathrise.core.links.fibre import fibre_loss_db, pair_loop_ohm
 from heathrise.core.links.hops import shared_hops_mbps
 
@@ -86,3 +86,15 @@ def test_a_pair_out_and_back(area_mm2, length_m, temperature_c, ohm):
 def test_what_cannot_be_is_refused(wrong):
     with pytest.raises(ValueError, match=r"above zero|below zero|below it"):
         wrong()
+
+
+@pytest.mark.parametrize(("fade", "share"), [(12.0, 0.01), (1.44, 1.0), (1e6, 0.001), (0.1, 1.0)])
+def test_the_share_of_a_year_that_rain_takes_more_than_a_fade(fade, share):
+    """The formula gives 1.00 of what 0.01 % takes at 0.01 %, 0.12 of it at 1 %."""
+    assert rain_share(fade, 12.0) == pytest.approx(share, rel=0.02)
+
+
+@given(st.floats(0.1, 60), st.floats(0.1, 60))
+def test_more_left_never_stands_less_of_the_year(one, other):
+    low, high = sorted((one, other))
+    assert rain_share(high, 10) <= rain_share(low, 10) + 1e-12

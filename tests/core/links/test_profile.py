@@ -7,16 +7,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from heathrise.core.links.bridge import earth_bulge_m, first_zone_m, fresnel_clearance
-from heathrise.core.links.profile import Masts, ProfilePoint, bearing_deg, path_check, tilt_deg
+from heathrise.core.links.profile import Masts, PathPoint, bearing_deg, path_check, tilt_deg
 
 heights = st.floats(1, 40)
 ghz = st.sampled_from([2.437, 5.8, 60.0])
 
 
-def flat(distance_m: float, *obstacles: tuple[float, float]) -> list[ProfilePoint]:
+def flat(distance_m: float, *obstacles: tuple[float, float]) -> list[PathPoint]:
     """Level ground with things that stand on it."""
-    inner = [ProfilePoint(distance_m=at, obstacle_m=high) for at, high in obstacles]
-    return [ProfilePoint(distance_m=0), *inner, ProfilePoint(distance_m=distance_m)]
+    inner = [PathPoint(distance_m=at, obstacle_m=high) for at, high in obstacles]
+    return [PathPoint(distance_m=0), *inner, PathPoint(distance_m=distance_m)]
 
 
 @pytest.mark.parametrize(
@@ -73,7 +73,7 @@ def test_nothing_between_both_ends_is_clear():
 )
 def test_a_profile_that_is_none_says_where(distances, words):
     with pytest.raises(ValueError, match=words):
-        path_check([ProfilePoint(distance_m=d) for d in distances], Masts(from_m=3, to_m=3), 5.8)
+        path_check([PathPoint(distance_m=d) for d in distances], Masts(from_m=3, to_m=3), 5.8)
 
 
 @given(heights, heights, st.floats(0, 30), st.floats(0.05, 0.95), ghz)

@@ -571,6 +571,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/links/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read the path of a bridge from text; the person sends it as an edit. Nothing is saved. */
+        post: operations["links_profile__job_id__links_profile_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/links/ways": {
         parameters: {
             query?: never;
@@ -1109,6 +1126,76 @@ export interface components {
             true_angle: boolean;
         };
         /**
+         * AirUnit
+         * @description How a unit passes data through open air to its like.
+         *
+         *     In a band of the access points (`band`) its EIRP is the domain's and its rate follows from the level; with a
+         *     frequency of its own it either has the level it needs or nothing. Of light, `light_margin_db` is what it has
+         *     left in clear air, and `reach_m` how far its beam is steady.
+         */
+        AirUnit: {
+            /**
+             * Band
+             * @default null
+             */
+            band: ("2.4" | "5") | null;
+            /**
+             * F Ghz
+             * @default null
+             */
+            f_ghz: number | null;
+            /**
+             * Gain Dbi
+             * @default 0
+             */
+            gain_dbi: number;
+            /**
+             * Light Margin Db
+             * @default null
+             */
+            light_margin_db: number | null;
+            /**
+             * Most Dbm
+             * @default 0
+             */
+            most_dbm: number;
+            /**
+             * Needs Dbm
+             * @default null
+             */
+            needs_dbm: number | null;
+            /**
+             * Noise Figure Db
+             * @default 7
+             */
+            noise_figure_db: number;
+            /**
+             * Oxygen
+             * @default false
+             */
+            oxygen: boolean;
+            /**
+             * Reach M
+             * @default null
+             */
+            reach_m: number | null;
+            /**
+             * Speed Mbps
+             * @default 0
+             */
+            speed_mbps: number;
+            /**
+             * Streams
+             * @default 1
+             */
+            streams: number;
+            /**
+             * Width Mhz
+             * @default 20
+             */
+            width_mhz: number;
+        };
+        /**
          * AlignAll
          * @description Put elements in one line: the x or y of the first.
          */
@@ -1233,6 +1320,8 @@ export interface components {
             bands: components["schemas"]["TableChange_BandPlan_"] | null;
             /** @default null */
             beacons: components["schemas"]["TableChange_Union_Sum__NoneType__"] | null;
+            /** @default null */
+            bridges: components["schemas"]["TableChange_BridgePlan_"] | null;
             /** @default null */
             budgets: components["schemas"]["TableChange_BudgetPlan_"] | null;
             /** @default null */
@@ -1367,6 +1456,59 @@ export interface components {
             left_m: number;
             /** Number */
             number: number;
+        };
+        /**
+         * BridgeEnd
+         * @description One end of a bridge: how high over the ground, and which way it looks, clockwise from north and over level.
+         */
+        BridgeEnd: {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Height M */
+            height_m: number;
+            /** Label */
+            label: string;
+            /** Tilt Deg */
+            tilt_deg: number;
+            /** Unit Id */
+            unit_id: string;
+        };
+        /**
+         * BridgePlan
+         * @description One bridge as computed. `checks` are its limits, the path first; `why_not` says why it carries nothing.
+         *
+         *     `places` are the profile of its path, `needs_m` what is to be free over each; `channel` is one that no
+         *     access point of the job uses, None where its band has none or is another.
+         */
+        BridgePlan: {
+            /** Channel */
+            channel: number | null;
+            /** Checks */
+            checks: components["schemas"]["Sum"][];
+            /** Ends */
+            ends: [
+                components["schemas"]["BridgeEnd"],
+                components["schemas"]["BridgeEnd"]
+            ];
+            /** Holds */
+            holds: boolean;
+            /** Label */
+            label: string;
+            /** Length M */
+            length_m: number;
+            /** Link Id */
+            link_id: string;
+            /** Margin Db */
+            margin_db: number | null;
+            /** Mbps */
+            mbps: number;
+            /** Needs M */
+            needs_m: number[];
+            /** Places */
+            places: components["schemas"]["PathPoint"][];
+            throughput: components["schemas"]["Sum"] | null;
+            /** Why Not */
+            why_not: string;
         };
         /**
          * Brief
@@ -1730,7 +1872,8 @@ export interface components {
         };
         /**
          * Climate
-         * @description The hottest and the coldest a kind of space becomes. [C]
+         * @description The hottest and the coldest a kind of space becomes [C], and the rain that is passed in 0.01 % of the year
+         *     [mm/h]; None takes the design value.
          */
         Climate: {
             /**
@@ -1763,6 +1906,11 @@ export interface components {
              * @default -15
              */
             outdoors_coldest_c: number;
+            /**
+             * Rain Mm H
+             * @default null
+             */
+            rain_mm_h: number | null;
             /**
              * Void C
              * @default 32
@@ -2195,9 +2343,12 @@ export interface components {
          * @description A model of anything with ports. Own watts are what it draws itself, at most and usually.
          *
          *     `forwards` says what its ports are to each other: nothing (an end), a switch, a router between
-         *     networks, or straight through (an injector, an outlet, a panel). `purpose` is the network it belongs on.
+         *     networks, or straight through (an injector, an outlet, a panel). `purpose` is the network it belongs on,
+         *     `comes_with` the parts that one of it always takes.
          */
         EquipmentModel: {
+            /** @default null */
+            air: components["schemas"]["AirUnit"] | null;
             /**
              * Allocates By Lldp
              * @default false
@@ -2218,6 +2369,11 @@ export interface components {
              * @default null
              */
             coldest_c: number | null;
+            /**
+             * Comes With
+             * @default []
+             */
+            comes_with: string[];
             /**
              * Controls
              * @default false
@@ -2328,6 +2484,8 @@ export interface components {
          * @description A model with what it can do, so that screens choose by that.
          */
         EquipmentShown: {
+            /** @default null */
+            air: components["schemas"]["AirUnit"] | null;
             /**
              * Allocates By Lldp
              * @default false
@@ -2350,6 +2508,11 @@ export interface components {
              * @default null
              */
             coldest_c: number | null;
+            /**
+             * Comes With
+             * @default []
+             */
+            comes_with: string[];
             /**
              * Controls
              * @default false
@@ -3473,7 +3636,8 @@ export interface components {
          * Link
          * @description What joins two ports. `a` is the end nearer the core. One of copper or fibre with a way through the
          *     building is a run; its route, length, limits and feed are computed, not kept, but for the places it was
-         *     told to pass (`pins`, from end `a` on). `there` says that it lies already: it is tested and used, not bought.
+         *     told to pass (`pins`, from end `a` on). `profile` is the path of a bridge as somebody measured it, in place of
+         *     what the drawing knows. `there` says that it lies already: it is tested and used, not bought.
          */
         Link: {
             a: components["schemas"]["End"];
@@ -3508,6 +3672,11 @@ export interface components {
              * @default null
              */
             product: string | null;
+            /**
+             * Profile
+             * @default []
+             */
+            profile: components["schemas"]["PathPoint"][];
             /**
              * There
              * @default false
@@ -4101,6 +4270,24 @@ export interface components {
             count: number;
             /** Price */
             price: number;
+        };
+        /**
+         * PathPoint
+         * @description A place of the path of a bridge: how far from its beginning, how high its ground, how high what stands there. [m]
+         */
+        PathPoint: {
+            /** Distance M */
+            distance_m: number;
+            /**
+             * Ground M
+             * @default 0
+             */
+            ground_m: number;
+            /**
+             * Obstacle M
+             * @default 0
+             */
+            obstacle_m: number;
         };
         /**
          * Pathway
@@ -4726,6 +4913,19 @@ export interface components {
              * @default null
              */
             space_kind: string | null;
+        };
+        /**
+         * ProfileAsked
+         * @description The path of a bridge as text, typed or out of a table; empty takes what the drawing knows.
+         */
+        ProfileAsked: {
+            /** Link */
+            link: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
         };
         /**
          * Proposal
@@ -5442,6 +5642,7 @@ export interface components {
              *       "loft_coldest_c": -5,
              *       "outdoors_c": 35,
              *       "outdoors_coldest_c": -15,
+             *       "rain_mm_h": null,
              *       "void_c": 32
              *     }
              */
@@ -6086,6 +6287,15 @@ export interface components {
             /** Rows */
             rows: {
                 [key: string]: components["schemas"]["BandPlan"];
+            };
+        };
+        /** TableChange[BridgePlan] */
+        TableChange_BridgePlan_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["BridgePlan"];
             };
         };
         /** TableChange[BudgetPlan] */
@@ -6873,6 +7083,7 @@ export type Account = components['schemas']['Account'];
 export type AccountAnswer = components['schemas']['AccountAnswer'];
 export type AirLayer = components['schemas']['AirLayer'];
 export type AirModel = components['schemas']['AirModel'];
+export type AirUnit = components['schemas']['AirUnit'];
 export type AlignAll = components['schemas']['AlignAll'];
 export type AlignStorey = components['schemas']['AlignStorey'];
 export type Answer = components['schemas']['Answer'];
@@ -6885,6 +7096,8 @@ export type BandRadio = components['schemas']['BandRadio'];
 export type Beside = components['schemas']['Beside'];
 export type Bore = components['schemas']['Bore'];
 export type Box = components['schemas']['Box'];
+export type BridgeEnd = components['schemas']['BridgeEnd'];
+export type BridgePlan = components['schemas']['BridgePlan'];
 export type Brief = components['schemas']['Brief'];
 export type BudgetPlan = components['schemas']['BudgetPlan'];
 export type BuildUp = components['schemas']['BuildUp'];
@@ -6994,6 +7207,7 @@ export type OwnBuildUp = components['schemas']['OwnBuildUp'];
 export type OwnModel = components['schemas']['OwnModel'];
 export type OwnShelves = components['schemas']['OwnShelves'];
 export type Pack = components['schemas']['Pack'];
+export type PathPoint = components['schemas']['PathPoint'];
 export type Pathway = components['schemas']['Pathway'];
 export type PathwayPlan = components['schemas']['PathwayPlan'];
 export type PatternShown = components['schemas']['PatternShown'];
@@ -7010,6 +7224,7 @@ export type Practice = components['schemas']['Practice'];
 export type PracticeQuestion = components['schemas']['PracticeQuestion'];
 export type Problem = components['schemas']['Problem'];
 export type Profile = components['schemas']['Profile'];
+export type ProfileAsked = components['schemas']['ProfileAsked'];
 export type Proposal = components['schemas']['Proposal'];
 export type ProposeNeeds = components['schemas']['ProposeNeeds'];
 export type ProposedOpening = components['schemas']['ProposedOpening'];
@@ -7064,6 +7279,7 @@ export type Sum = components['schemas']['Sum'];
 export type SumLine = components['schemas']['SumLine'];
 export type SurveyPoint = components['schemas']['SurveyPoint'];
 export type TableChangeBandPlan = components['schemas']['TableChange_BandPlan_'];
+export type TableChangeBridgePlan = components['schemas']['TableChange_BridgePlan_'];
 export type TableChangeBudgetPlan = components['schemas']['TableChange_BudgetPlan_'];
 export type TableChangeChain = components['schemas']['TableChange_Chain_'];
 export type TableChangeDropLine = components['schemas']['TableChange_DropLine_'];
@@ -8722,6 +8938,50 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["WayChosen"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    links_profile__job_id__links_profile_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProfileAsked"];
             };
         };
         responses: {

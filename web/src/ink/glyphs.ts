@@ -31,5 +31,6 @@ export const GLYPHS: Readonly<Record<string, string>> = {
   pathway: 'M1 4h14M1 12h14M3 8h2M7 8h2M11 8h2',
   feed: 'M2 8h4M10 8h4M6 5h4v6H6zM8 6.5v3',
   network: 'M8 2v4M8 6L3 10M8 6l5 4M2 10h3v3H2zM11 10h3v3h-3z',
+  bridge: 'M5 14V4M5 8h3M10 4c2 1.5 2 5.500 0 7M12.500 2c3 2.500 3 9 0 11.500',
   switch: 'M1 5h14v6H1zM4 8h.01M7 8h.01M10 8h.01',
 }

@@ -77,7 +77,7 @@ export function useFacts(element: () => Element) {
   }
   function run(id: string): Fact[] {
     const plan = assessment.runs.get(id)
-    if (!plan) return []
+    if (!plan) return bridge(id)
     const port = assessment.found?.ports.find((p) => p.run_id === id && p.side === 'a')
     const facts: Fact[] = [
       { label: 'To', text: plan.to_label, goes: plan.to_id },
@@ -102,6 +102,15 @@ export function useFacts(element: () => Element) {
         bad: !port.holds,
       })
     return facts
+  }
+  function bridge(id: string): Fact[] {
+    const plan = assessment.found?.bridges.find((one) => one.link_id === id)
+    if (!plan) return []
+    const carries = plan.throughput
+      ? [sum('Carries', plan.throughput)]
+      : [{ label: 'Carries', text: 'nothing', bad: true }]
+    const ends = plan.ends.map((end, n) => ({ label: n ? 'Far end' : 'Near end', text: end.label, goes: end.unit_id }))
+    return [...carries, { label: 'Length', text: units.quantity(plan.length_m, 'm') }, ...ends]
   }
   function pathway(id: string): Fact[] {
     const plan = assessment.found?.pathways.find((p) => p.pathway_id === id)

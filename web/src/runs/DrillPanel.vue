@@ -17,6 +17,12 @@ const selection = useSelection()
 const assessment = useAssessment()
 const { said, busy, guarded } = useGuarded()
 const found = shallowRef<DrillList | null>(null)
+/** Holes by their storey, in the order of the list. */
+const storeys = computed(() => {
+  const by = new Map<string, DrillList['holes']>()
+  for (const hole of found.value?.holes ?? []) by.set(hole.storey_label, [...(by.get(hole.storey_label) ?? []), hole])
+  return [...by].map(([label, holes]) => ({ label, holes }))
+})
 const rated = computed(() => found.value?.holes.filter((hole) => hole.fire_min).length ?? 0)
 
 watch(
@@ -52,29 +58,28 @@ function show(hole: DrillList['holes'][number]): void {
       <table class="plain-table">
         <thead>
           <tr>
-            <th>Storey</th>
             <th>Wall or floor</th>
-            <th>Made of</th>
             <th class="number">Across, down</th>
-            <th>Sleeve</th>
-            <th class="number">Full</th>
+            <th>Sleeve, how full</th>
             <th class="number">Fire</th>
             <th class="runs">For</th>
           </tr>
         </thead>
-        <tbody>
-          <tr v-for="(hole, n) in found.holes" :key="n">
-            <td>{{ hole.storey_label }}</td>
+        <tbody v-for="storey in storeys" :key="storey.label">
+          <tr v-if="storeys.length > 1">
+            <th colspan="5" scope="rowgroup" class="storey">{{ storey.label }}</th>
+          </tr>
+          <tr v-for="(hole, n) in storey.holes" :key="n">
             <th scope="row">
               <button type="button" class="bare" :class="{ fault: hole.undrilled }" @click="show(hole)">
                 {{ hole.undrilled ? '▲ ' : '' }}{{ hole.wall_label }}
               </button>
+              <span class="quiet made">{{ hole.through.toLowerCase() }}</span>
             </th>
-            <td>{{ hole.through }}</td>
             <td class="mono">{{ units.quantity(hole.at.x_m, 'm', 2) }}, {{ units.quantity(hole.at.y_m, 'm', 2) }}</td>
-            <td>{{ hole.bore_label }}</td>
-            <td class="mono">
-              <button v-if="hole.fill" type="button" class="bare sum-link" @click="view.openSum = hole.fill">
+            <td>
+              {{ hole.bore_label }}
+              <button v-if="hole.fill" type="button" class="bare sum-link mono" @click="view.openSum = hole.fill">
                 {{ units.quantity(hole.fill.value, '%', 0) }}
               </button>
             </td>
@@ -104,10 +109,22 @@ function show(hole: DrillList['holes'][number]): void {
 .plain-table {
   width: 100%;
 }
+.lead,
+.made {
+  white-space: normal;
+}
+.made {
+  display: block;
+  font-size: 0.85rem;
+}
+.storey {
+  color: var(--ink-quiet);
+}
 .number {
   text-align: right;
 }
 .plain-table .runs {
+  text-align: left;
   width: 30%;
   white-space: normal;
 }

@@ -11,6 +11,7 @@ import { useImport } from '@/job/useImport'
 import { atOf, modelOf, type Standing } from '@/job/types'
 import { useWiring } from '@/job/useWiring'
 import { useDrop } from '@/jobs/useDrop'
+import BridgesLayer from '@/sheet/BridgesLayer.vue'
 import DetourLayer from '@/sheet/DetourLayer.vue'
 import DraftLayer from '@/sheet/DraftLayer.vue'
 import EmptySheet from '@/sheet/EmptySheet.vue'
@@ -172,6 +173,7 @@ onMounted(() => void library.load())
         <NamesLayer :k="viewport.view.value.k" :scores="view.stage === 'air'" />
         <ThingsLayer :k="viewport.view.value.k" :held="dragging.held.value" @grab="dragging.grab" @press="pressThing" />
         <HandlesLayer v-if="view.stage === 'plan' && !drawing" :k="viewport.view.value.k" :where="where" />
+        <BridgesLayer v-if="at('air') <= at(view.stage)" :k="viewport.view.value.k" />
         <DetourLayer v-if="at('links') <= at(view.stage)" :k="viewport.view.value.k" :detour="detour" />
         <GhostLayer v-if="view.stage === 'air'" :k="viewport.view.value.k" />
         <WalkLayer v-if="view.stage === 'air'" :k="viewport.view.value.k" />

@@ -12,6 +12,7 @@ from heathrise.core.findings.verdicts import judged
 from heathrise.core.job import Job
 from heathrise.core.job.own import OwnShelves, own_shelves
 from heathrise.core.job.view import job_of
+from heathrise.core.links.bridges import BridgePlan, bridges
 from heathrise.core.network.derived import nets
 from heathrise.core.network.settings import PortSetting, Settings, settings_of
 from heathrise.core.network.subnets import NamePlan, Nets, ScopePlan
@@ -65,6 +66,7 @@ class Assessment(Noun):
     budgets: tuple[BudgetPlan, ...]
     unplaced: tuple[Unplaced, ...]
     chains: tuple[Chain, ...]
+    bridges: tuple[BridgePlan, ...]
     scopes: tuple[ScopePlan, ...]
     names: tuple[NamePlan, ...]
     beacons: Sum | None
@@ -96,6 +98,7 @@ _RUNS = Runs((), (), frozenset())
 _PORTS = Ports((), (), ())
 _NETS = Nets((), (), None)
 _NO_CHAINS: tuple[Chain, ...] = ()
+_NO_BRIDGES: tuple[BridgePlan, ...] = ()
 _LOOK_THROUGH: tuple[NextStep, ...] = (NextStep(code="order", text="Look it through", stage="order"),)
 
 
@@ -126,6 +129,7 @@ _TABLES: dict[str, Callable[[Look], Any]] = {
     "budgets": lambda look: _or(look, ports, _PORTS).budgets,
     "unplaced": lambda look: _or(look, ports, _PORTS).unplaced,
     "chains": lambda look: _or(look, chains, _NO_CHAINS),
+    "bridges": lambda look: _or(look, bridges, _NO_BRIDGES),
     "scopes": lambda look: _or(look, nets, _NETS).scopes,
     "names": lambda look: _or(look, nets, _NETS).names,
     "beacons": lambda look: _or(look, nets, _NETS).beacons,

@@ -36,6 +36,7 @@ KEYS: dict[str, tuple[str, ...]] = {
     "budgets": ("switch_id",),
     "unplaced": ("run_id", "side"),
     "chains": ("element_id",),
+    "bridges": ("link_id",),
     "scopes": ("network_id",),
     "names": ("ssid_id",),
     "kit": ("group", "item", "label"),

@@ -12,6 +12,7 @@ from heathrise.core.findings.registry import COULD_NOT_RUN, ORDER, rules
 from heathrise.core.job import Acceptance
 from heathrise.core.job.view import job_of
 from heathrise.core.library import library
+from heathrise.core.links.bridges import bridges
 from heathrise.core.network.derived import nets
 from heathrise.core.ordering.derived import kit
 from heathrise.core.power.derived import feed_plan, feeds
@@ -40,6 +41,7 @@ FACTS: dict[str, Fact] = {
     "building": Fact(building, "plan"),
     "brief": Fact(brief, "brief"),
     "air": Fact(air, "air"),
+    "bridges": Fact(bridges, "links"),
     "runs": Fact(runs, "runs"),
     "feeds": Fact(feeds, "ports"),
     "ports": Fact(ports, "ports"),

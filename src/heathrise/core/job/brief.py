@@ -10,7 +10,9 @@ from heathrise.core.sums import Noun
 
 
 class Climate(Noun):
-    """The hottest and the coldest a kind of space becomes. [C]"""
+    """The hottest and the coldest a kind of space becomes [C], and the rain that is passed in 0.01 % of the year
+    [mm/h]; None takes the design value.
+    """
 
     indoors_c: float = Field(26, ge=-20, le=60)
     void_c: float = Field(32, ge=-20, le=80)
@@ -19,6 +21,7 @@ class Climate(Noun):
     indoors_coldest_c: float = Field(14, ge=-40, le=60)
     loft_coldest_c: float = Field(-5, ge=-60, le=60)
     outdoors_coldest_c: float = Field(-15, ge=-60, le=60)
+    rain_mm_h: float | None = Field(None, gt=0, le=250)
 
 
 SiteKind = Literal["school", "home", "clinic", "office", "shop"]
@@ -50,6 +53,7 @@ class Site(ElementBase):
             FormField(path="climate.outdoors_c", label="Hottest outdoors", unit="C"),
             FormField(path="climate.indoors_coldest_c", label="Coldest inside", unit="C"),
             FormField(path="climate.outdoors_coldest_c", label="Coldest outdoors", unit="C"),
+            FormField(path="climate.rain_mm_h", label="Heavy rain", unit="mm/h"),
             FormField(path="opens_h", label="Opens", unit="h"),
             FormField(path="closes_h", label="Closes", unit="h"),
         ),

@@ -208,10 +208,19 @@ class Pin(Noun):
     at: Point
 
 
+class PathPoint(Noun):
+    """A place of the path of a bridge: how far from its beginning, how high its ground, how high what stands there. [m]"""
+
+    distance_m: float = Field(ge=0, le=100_000)
+    ground_m: float = Field(0.0, ge=-500, le=9000)
+    obstacle_m: float = Field(0.0, ge=0, le=500)
+
+
 class Link(ElementBase):
     """What joins two ports. `a` is the end nearer the core. One of copper or fibre with a way through the
     building is a run; its route, length, limits and feed are computed, not kept, but for the places it was
-    told to pass (`pins`, from end `a` on). `there` says that it lies already: it is tested and used, not bought.
+    told to pass (`pins`, from end `a` on). `profile` is the path of a bridge as somebody measured it, in place of
+    what the drawing knows. `there` says that it lies already: it is tested and used, not bought.
     """
 
     SHELVES = {"product": "cables"}
@@ -248,6 +257,7 @@ class Link(ElementBase):
     b: End
     there: bool = False
     pins: Annotated[tuple[Pin, ...], Field(max_length=20)] = ()
+    profile: Annotated[tuple[PathPoint, ...], Field(max_length=500)] = ()
 
 
 PathwayKind = Literal["conduit", "tray", "trunking", "sleeve", "duct", "trench", "aerial"]

@@ -6,12 +6,14 @@ from heathrise.core.cabling.ends import runs_of
 from heathrise.core.cabling.runs import RunPlan, category_that_carries
 from heathrise.core.edit import EditError, Operation, Put, Remove
 from heathrise.core.job import Equipment, InLine, Job, Link
+from heathrise.core.joining.bridged import Bridging, taken_back
+from heathrise.core.joining.bridging import unit_of
 from heathrise.core.joining.case import Case
 from heathrise.core.joining.fibre import cable_of_light
-from heathrise.core.library import EquipmentModel
+from heathrise.core.library import EquipmentModel, library
 
 NewId = Callable[[], str]
-Chooser = Callable[[Case, Link, RunPlan, NewId], tuple[Operation, ...]]
+Chooser = Callable[[Case, str, Link, RunPlan, NewId], tuple[Operation, ...]]
 CHOOSERS: dict[str, Chooser] = {}
 
 
@@ -39,7 +41,10 @@ def chosen(case: Case, code: str, new_id: NewId) -> tuple[Operation, ...]:
         raise EditError(case.no_run)
     known = any(link.id == case.run.id for link in runs_of(case.job))
     run = case.run if known else case.run.model_copy(update={"id": new_id()})
-    return CHOOSERS[code](case, run, case.plan, new_id)
+    back: tuple[Operation, ...] = ()
+    if case.bridge is not None:
+        back = taken_back(case.job, case.bridge, run.a.on)
+    return (*back, *CHOOSERS[code](case, code, run, case.plan, new_id))
 
 
 def _cleared(job: Job, run: Link) -> tuple[Remove, ...]:
@@ -57,7 +62,7 @@ def _on_way(job: Job, run_id: str) -> tuple[Equipment, ...]:
 
 
 @chooses("copper")
-def copper(case: Case, run: Link, plan: RunPlan, _: NewId) -> tuple[Operation, ...]:
+def copper(case: Case, _code: str, run: Link, plan: RunPlan, _: NewId) -> tuple[Operation, ...]:
     """A cable that carries the speed in its spaces."""
     cable = category_that_carries(case.job, plan) or plan.cable
     there = run.there and run.product == cable
@@ -65,8 +70,25 @@ def copper(case: Case, run: Link, plan: RunPlan, _: NewId) -> tuple[Operation, .
     return (*_cleared(case.job, run), put)
 
 
+@chooses("bridge-60")
+@chooses("bridge-5")
+@chooses("bridge-2")
+@chooses("light-beam")
+def bridge(case: Case, code: str, run: Link, _: RunPlan, new_id: NewId) -> tuple[Operation, ...]:
+    """Two units that look at each other, and a rack with a switch behind the far one."""
+    if case.span is None or case.houses[1] is None:
+        raise EditError("there is no open air between two houses for it to look through")
+    model = unit_of(case, library().ways[code])
+    rack_id = case.job.rack_of(run.a.on)
+    if rack_id is None:
+        raise EditError("its run begins at no rack")
+    made = Bridging(case.job, case.building, case.span, case.thing, case.houses[1], model, rack_id, new_id)
+    known = case.job.by_id.get(run.id) is not None
+    return (*_cleared(case.job, run), *made.operations(None if known else run))
+
+
 @chooses("fibre")
-def fibre(case: Case, run: Link, plan: RunPlan, new_id: NewId) -> tuple[Operation, ...]:
+def fibre(case: Case, _code: str, run: Link, plan: RunPlan, new_id: NewId) -> tuple[Operation, ...]:
     """Fibre with what stands at both its ends."""
     return fibre_on(case.job, run, plan, new_id)
 

@@ -10,13 +10,15 @@ from heathrise.core.cabling.ends import runs_of
 from heathrise.core.cabling.runs import RunPlan, plan_run, route_of
 from heathrise.core.deriving import Look
 from heathrise.core.edit import EditError
-from heathrise.core.job import BANDS, AccessPoint, Equipment, Job, Link
+from heathrise.core.job import BANDS, AccessPoint, End, Equipment, Job, Link, Rack
 from heathrise.core.job.view import job_of
 from heathrise.core.joining import bridging, copper, fibre, others, wireless
-from heathrise.core.joining.case import Case, Heard, Span, span_between
+from heathrise.core.joining.bridged import bridge_into, rack_before
+from heathrise.core.joining.case import Case, Heard
 from heathrise.core.joining.choosing import CHOOSERS
 from heathrise.core.joining.way import Way, ways_of
 from heathrise.core.library import library, limit
+from heathrise.core.links.span import Span, span_between
 from heathrise.core.radio.air import radio_rows, scene
 from heathrise.core.site.building import Building
 from heathrise.core.site.derived import brief, building
@@ -65,7 +67,12 @@ def ways_to(look: Look, thing_id: str) -> Ways:
 
 
 def _taken(case: Case) -> str | None:
-    """Return the code of the way the thing's run is of now, None where it has none."""
+    """Return the code of the way the thing is reached by now, None where it has no run."""
+    if case.bridge is not None:
+        model = case.job.get(Equipment, case.bridge.a.on).model
+        return next(
+            (c for c, info in library().ways.items() if any(p.model == model for p in info.parts)), None
+        )
     if case.run is None or case.job.by_id.get(case.run.id) is None:
         return None
     product = case.run.product
@@ -87,7 +94,8 @@ def case_of(look: Look, thing_id: str) -> Case:
             "what was picked stands nowhere on the sheet, or has no port, so nothing can reach it"
         )
     of = building(look)
-    run, why = _run(look, job, thing)
+    bridge = bridge_into(job, of, thing)
+    run, why = _run(look, job, thing, bridge)
     start = job.spot(run.a.on) if run else None
     houses = (of.house_at(start.at) if start else None, of.house_at(job.spot(thing.id).at))
     return Case(
@@ -100,17 +108,22 @@ def case_of(look: Look, thing_id: str) -> Case:
         no_run=why,
         houses=houses,
         span=_span(of, houses),
+        bridge=bridge,
         heard=_heard(look, job, thing),
     )
 
 
-def _run(look: Look, job: Job, thing: Thing) -> tuple[Link | None, str]:
-    """Return the thing's first run as it lies, else one as it would lie from the nearest rack; or why there is none."""
+def _run(look: Look, job: Job, thing: Thing, bridge: Link | None) -> tuple[Link | None, str]:
+    """Return the thing's first run as it lies, else one as it would lie from the nearest rack; or why there is none.
+
+    Where its house is reached by a bridge, as it would lie from the rack the bridge comes from.
+    """
     spare = spares(look)
     laid = next((link for link in runs_of(job) if link.b.on == thing.id and link.id not in spare), None)
+    home = rack_before(job, bridge) if bridge else None
     if laid is not None:
-        return laid, ""
-    rack = nearest_rack(job, thing)
+        return (laid.model_copy(update={"a": End(on=home)}) if home else laid), ""
+    rack = job.get(Rack, home) if home else nearest_rack(job, thing)
     if rack is None:
         return None, "No rack is marked for a cable to start from."
     return new_run(job, thing, rack.id, thing.id), ""

@@ -97,11 +97,19 @@ def _way(case: Case, code: str, info: WayInfo) -> Way:
 
 
 def _part(job: Job, part: WayPart) -> tuple[str, float]:
-    """Return what a part is called and costs: a model as it is on the job's shelf. Raises UnknownItem."""
+    """Return what a part is called and costs: a model as it is on the job's shelf, with what it always takes.
+
+    Raises
+    ------
+    UnknownItem
+        If the library has no such model or part.
+    """
     if part.model is None:
         return part.label, part.price
     model = job.equipment[part.model]
-    return model.label, model.price or 0.0
+    extras = [library().parts[code] for code in model.comes_with]
+    label = ", ".join([model.label, *(extra.label.lower() for extra in extras)])
+    return label, (model.price or 0.0) + sum(extra.price or 0.0 for extra in extras)
 
 
 def _cost(job: Job, info: WayInfo, found: Found) -> Sum:

@@ -55,11 +55,34 @@ class Port(Noun):
     group: PortGroup
 
 
+class AirUnit(Noun):
+    """How a unit passes data through open air to its like.
+
+    In a band of the access points (`band`) its EIRP is the domain's and its rate follows from the level; with a
+    frequency of its own it either has the level it needs or nothing. Of light, `light_margin_db` is what it has
+    left in clear air, and `reach_m` how far its beam is steady.
+    """
+
+    band: Literal["2.4", "5"] | None = None
+    f_ghz: float | None = Field(None, gt=0)
+    gain_dbi: float = 0.0
+    most_dbm: float = 0.0
+    width_mhz: int = Field(20, gt=0)
+    streams: int = Field(1, ge=1, le=8)
+    noise_figure_db: float = 7.0
+    oxygen: bool = False
+    needs_dbm: float | None = None
+    speed_mbps: float = Field(0.0, ge=0)
+    light_margin_db: float | None = None
+    reach_m: float | None = None
+
+
 class EquipmentModel(Noun):
     """A model of anything with ports. Own watts are what it draws itself, at most and usually.
 
     `forwards` says what its ports are to each other: nothing (an end), a switch, a router between
-    networks, or straight through (an injector, an outlet, a panel). `purpose` is the network it belongs on.
+    networks, or straight through (an injector, an outlet, a panel). `purpose` is the network it belongs on,
+    `comes_with` the parts that one of it always takes.
     """
 
     label: str
@@ -84,8 +107,10 @@ class EquipmentModel(Noun):
     generation: str | None = None
     pattern: str | None = None
     bands: tuple[BandRadio, ...] = ()
+    air: AirUnit | None = None
     price: float | None = Field(None, ge=0)
     packs: tuple[Pack, ...] = ()
+    comes_with: tuple[str, ...] = ()
     source: str = "design value"
 
     def band(self, band: str) -> BandRadio | None:

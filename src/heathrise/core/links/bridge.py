@@ -2,6 +2,8 @@
 
 import math
 
+from scipy.optimize import brentq
+
 from heathrise.core.library import limit
 from heathrise.core.sums import Noun
 
@@ -106,6 +108,35 @@ def rain_db_km(rain_mm_h: float) -> float:
     if rain_mm_h < 0:
         raise ValueError(f"rain of {rain_mm_h} mm/h is below zero")
     return 0.86 * float(rain_mm_h**0.77)
+
+
+def rain_share(fade_db: float, at_001_db: float) -> float:
+    """Return in how much of the year rain takes more than a fade, from what it takes in 0.01 % of it. [% of the year]
+
+    A_p = A_0.01 x 0.12 p^-(0.546 + 0.043 log10 p), solved for p between 0.001 % and 1 %; what lies outside is given as
+    its edge.
+
+    Raises
+    ------
+    ValueError
+        If a fade is not above zero.
+
+    References
+    ----------
+    ITU-R P.530-12, section 2.4.1, for latitudes of 30 degrees and more.
+    """
+    if not fade_db > 0 or not at_001_db > 0:
+        raise ValueError(f"fades of {fade_db} dB and {at_001_db} dB must both be above zero")
+
+    def over(log_p: float) -> float:
+        return at_001_db * 0.12 * 10 ** (-log_p * (0.546 + 0.043 * log_p)) - fade_db
+
+    least, most = -3.0, 0.0
+    if over(least) <= 0:
+        return 10**least
+    if over(most) >= 0:
+        return 10**most
+    return float(10 ** brentq(over, least, most))
 
 
 def fog_db_km(sight_m: float) -> float:

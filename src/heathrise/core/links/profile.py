@@ -11,19 +11,12 @@ from itertools import pairwise
 
 from pydantic import Field
 
+from heathrise.core.job import PathPoint
 from heathrise.core.library import limit
 from heathrise.core.links.bridge import earth_bulge_m, first_zone_m
 from heathrise.core.sums import Noun
 
 _K = 4 / 3
-
-
-class ProfilePoint(Noun):
-    """A place of a path: how far from its beginning, how high its ground, how high what stands there. [m]"""
-
-    distance_m: float = Field(ge=0)
-    ground_m: float = 0.0
-    obstacle_m: float = Field(0.0, ge=0)
 
 
 class Masts(Noun):
@@ -57,7 +50,7 @@ class PathCheck(Noun):
         return self.raise_m == 0
 
 
-def checked_profile(points: Sequence[ProfilePoint]) -> tuple[ProfilePoint, ...]:
+def checked_profile(points: Sequence[PathPoint]) -> tuple[PathPoint, ...]:
     """Return a profile's places.
 
     Raises
@@ -78,7 +71,7 @@ def checked_profile(points: Sequence[ProfilePoint]) -> tuple[ProfilePoint, ...]:
     return tuple(points)
 
 
-def path_check(points: Sequence[ProfilePoint], masts: Masts, f_ghz: float) -> PathCheck:
+def path_check(points: Sequence[PathPoint], masts: Masts, f_ghz: float) -> PathCheck:
     """Return what is free over each place between the ends of a path, and what is wanted.
 
     Free is the straight line between both antennas, less ground, what stands there and the earth's bulge;
@@ -100,7 +93,7 @@ def path_check(points: Sequence[ProfilePoint], masts: Masts, f_ghz: float) -> Pa
     return PathCheck(places=found, worst=worst, raise_m=lacking)
 
 
-def _place(places: tuple[ProfilePoint, ...], place: ProfilePoint, masts: Masts, f_ghz: float) -> PathPlace:
+def _place(places: tuple[PathPoint, ...], place: PathPoint, masts: Masts, f_ghz: float) -> PathPlace:
     first, last = places[0], places[-1]
     d1_km, d2_km = place.distance_m / 1000, (last.distance_m - place.distance_m) / 1000
     share = place.distance_m / last.distance_m

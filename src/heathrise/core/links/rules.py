@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from heathrise.core.job import Job, Link
 from heathrise.core.library import library
+from heathrise.core.links.bridges import BridgePlan
 from heathrise.core.rule import Observation, Place, rule
 from heathrise.core.site.building import Building
 
@@ -15,6 +16,27 @@ def _conducts(link: Link) -> bool:
     """Say whether the cable of a link has conductors; one that nobody knows is taken to have."""
     cable = library().cables.get(link.product or "")
     return cable is None or cable.conducts
+
+
+@rule("links.bridge-dead")
+def bridge_dead(job: Job, bridges: tuple[BridgePlan, ...]) -> Iterator[Observation]:
+    """A bridge carries nothing: its path, its level or the weather is against it."""
+    for plan in bridges:
+        if plan.holds:
+            continue
+        spot = job.spot(plan.ends[0].unit_id)
+        failed = next((check for check in plan.checks if not check.holds), None)
+        yield Observation(
+            subject_ids=(plan.link_id, *(end.unit_id for end in plan.ends)),
+            subject=plan.label,
+            value=failed.value if failed else None,
+            limit=failed.limit if failed else None,
+            unit=failed.unit if failed else "",
+            text=f"{plan.label} carries nothing. {plan.why_not}",
+            advice="Move an end, raise it, or take another way: all are compared in Links.",
+            place=Place(storey_id=spot.storey_id, at=spot.at),
+            sum=failed,
+        )
 
 
 @rule("links.earths-joined")

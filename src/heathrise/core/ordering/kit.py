@@ -146,6 +146,7 @@ def _equipment(job: Job) -> list[KitLine]:
         rack = library().racks[key]
         lines.append(_piece("Rack", key, rack.label, count, rack.price, "racks marked"))
     lines += _models(job, InLine, "Rack", "on the way of a run")
+    lines += _comes_with(job)
     return [*lines, *_gateway(job)] if job.of(Rack) else lines
 
 
@@ -157,6 +158,14 @@ def _models(
         _piece(group, key, shelf[key].label, count, shelf[key].price, why)
         for key, count in _placed(job, where).items()
     ]
+
+
+def _comes_with(job: Job) -> list[KitLine]:
+    """Return the parts that models always take."""
+    wanted: Counter[str] = Counter()
+    for thing in job.of(Equipment):
+        wanted.update(job.equipment[thing.model].comes_with)
+    return [_packed("Fixed things", part, count, "with what it is for") for part, count in wanted.items()]
 
 
 def _gateway(job: Job) -> list[KitLine]:

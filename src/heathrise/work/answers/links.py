@@ -1,10 +1,13 @@
 """All ways by which data may reach a thing."""
 
+from heathrise.core.edit import EditError, Put
+from heathrise.core.job import Link
 from heathrise.core.joining.choosing import chosen
 from heathrise.core.joining.derived import case_of, ways_to
+from heathrise.exchange.pathprofile import read_profile
 from heathrise.store.jobs import new_id
 from heathrise.work.answers.registry import Answer, answers, in_json
-from heathrise.work.asking import SuggestionAnswer, WayChosen, WaysAsked
+from heathrise.work.asking import ProfileAsked, SuggestionAnswer, WayChosen, WaysAsked
 from heathrise.work.open_job import OpenJob
 
 
@@ -21,3 +24,14 @@ def choose(opened: OpenJob, asked: WayChosen) -> Answer:
     memo = opened.memo()
     found = chosen(case_of(memo.look, asked.to), asked.way, new_id)
     return in_json(SuggestionAnswer(operations=found), memo.revision)
+
+
+@answers("links.profile", ProfileAsked)
+def profile(opened: OpenJob, asked: ProfileAsked) -> Answer:
+    """The path of a bridge read from text; the person sends it as an edit."""
+    kept = opened.newest()
+    link = kept.job.by_id.get(asked.link)
+    if not isinstance(link, Link):
+        raise EditError("the bridge is not there any more")
+    put = Put(element=link.model_copy(update={"profile": read_profile(asked.text)}))
+    return in_json(SuggestionAnswer(operations=(put,)), kept.revision)
