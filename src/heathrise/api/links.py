@@ -6,7 +6,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from heathrise.api.desk import opened
 from heathrise.api.documented import answers_with
 from heathrise.api.shapes import JobPath
-from heathrise.work.asking import ProfileAsked, SuggestionAnswer, WayChosen, WaysAsked
+from heathrise.work.asking import Nothing, ProfileAsked, SuggestionAnswer, WayChosen, WaysAsked
 
 blueprint = APIBlueprint("links", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="links")])
 
@@ -15,6 +15,12 @@ blueprint = APIBlueprint("links", __name__, url_prefix="/api/jobs", abp_tags=[Ta
 def ways(path: JobPath, query: WaysAsked) -> Response:
     """Return all ways to a thing, worked out for it, the best first."""
     return opened(path.job_id, may="see").ask("links.ways", query)
+
+
+@blueprint.get("/<job_id>/links/failures", responses=answers_with("core.switching.failing:Failures"))
+def failing(path: JobPath) -> Response:
+    """Return what every single failure costs: what is cut off, which spaces lose their air, who takes over."""
+    return opened(path.job_id, may="see").ask("links.failures", Nothing())
 
 
 @blueprint.post("/<job_id>/links/profile", responses={200: SuggestionAnswer})

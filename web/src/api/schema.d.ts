@@ -571,6 +571,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/links/failures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return what every single failure costs: what is cut off, which spaces lose their air, who takes over. */
+        get: operations["links_failing__job_id__links_failures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/links/profile": {
         parameters: {
             query?: never;
@@ -2643,6 +2660,40 @@ export interface components {
             second_only: boolean;
             /** Worst Dbm */
             worst_dbm: number;
+        };
+        /**
+         * FailureOf
+         * @description One thing failed. `erased` is what is gone with it, `cut` what stands and reaches the core no more.
+         */
+        FailureOf: {
+            /** Code */
+            code: string;
+            /** Cut */
+            cut: string[];
+            /** Cut Labels */
+            cut_labels: string[];
+            /** Erased */
+            erased: string[];
+            /** Harm */
+            harm: number;
+            /** Kind */
+            kind: string;
+            /** Kind Label */
+            kind_label: string;
+            /** Label */
+            label: string;
+            /** Mend */
+            mend: string;
+            /** Spaces */
+            spaces: components["schemas"]["SpaceWithout"][];
+        };
+        /**
+         * Failures
+         * @description Every single failure, the worst first.
+         */
+        Failures: {
+            /** All */
+            all: components["schemas"]["FailureOf"][];
         };
         /**
          * FeedPlan
@@ -5896,6 +5947,26 @@ export interface components {
             space_id: string;
         };
         /**
+         * SpaceWithout
+         * @description A space when its points have failed: what share of it is still served and how fast at its edge, by which points.
+         *
+         *     `lost` says that it met its need before and does not now. [0 to 1; Mb/s]
+         */
+        SpaceWithout: {
+            /** By */
+            by: string[];
+            /** Edge Mbps */
+            edge_mbps: number;
+            /** Label */
+            label: string;
+            /** Lost */
+            lost: boolean;
+            /** Share */
+            share: number;
+            /** Space Id */
+            space_id: string;
+        };
+        /**
          * Spell
          * @description A stretch of the walk where something is wrong, and what would mend it.
          */
@@ -7136,6 +7207,8 @@ export type Equipment = components['schemas']['Equipment'];
 export type EquipmentModel = components['schemas']['EquipmentModel'];
 export type EquipmentShown = components['schemas']['EquipmentShown'];
 export type Failure = components['schemas']['Failure'];
+export type FailureOf = components['schemas']['FailureOf'];
+export type Failures = components['schemas']['Failures'];
 export type FeedPlan = components['schemas']['FeedPlan'];
 export type FieldShown = components['schemas']['FieldShown'];
 export type Figures = components['schemas']['Figures'];
@@ -7263,6 +7336,7 @@ export type Space = components['schemas']['Space'];
 export type SpaceDemand = components['schemas']['SpaceDemand'];
 export type SpaceScore = components['schemas']['SpaceScore'];
 export type SpaceShift = components['schemas']['SpaceShift'];
+export type SpaceWithout = components['schemas']['SpaceWithout'];
 export type Spell = components['schemas']['Spell'];
 export type SplitWall = components['schemas']['SplitWall'];
 export type Ssid = components['schemas']['Ssid'];
@@ -8948,6 +9022,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    links_failing__job_id__links_failures_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Failures"];
                 };
             };
             /** @description Refused, with the reason */

@@ -67,7 +67,7 @@ const zone = computed(
   () =>
     `${path((d) => ray(d) + needs(d))}${path((d) => ray(d) - needs(d), marks.value.toReversed()).replace('M', 'L')}Z`,
 )
-const scale = computed(() => [low.value, (low.value + top.value) / 2, top.value].map((h) => Math.round(h)))
+const scale = computed(() => [low.value, (low.value + top.value) / 2, top.value].map((h) => Math.round(h) || 0))
 </script>
 
 <template>

@@ -247,6 +247,13 @@ class WayInfo(Noun):
     source: str
 
 
+class FailureInfo(Noun):
+    """A kind of thing that may fail: what it is called, and what takes its single failure away."""
+
+    label: str
+    mend: str
+
+
 class LabelScheme(Noun):
     """A scheme by which runs are labelled: its name, and the template that makes a label."""
 

@@ -46,6 +46,7 @@ class Library(Noun):
     racks: dict[str, items.RackModel]
     ways: dict[str, items.WayInfo]
     labels: dict[str, items.LabelScheme]
+    failures: dict[str, items.FailureInfo]
     categories: dict[str, items.Category]
     cables: dict[str, items.CableType]
     bores: dict[str, items.Bore]
@@ -182,6 +183,7 @@ def library() -> Library:
         equipment=_equipment(),
         racks=_csv_shelf("rack", items.RackModel, "racks.csv"),
         ways=_shelf("way", items.WayInfo, _tables("ways.toml")),
+        failures=_shelf("failure", items.FailureInfo, _tables("failures.toml")),
         labels=_shelf("scheme of labels", items.LabelScheme, _tables("labels.toml")),
         categories=_csv_shelf("category", items.Category, "categories.csv"),
         cables=_cables(),

@@ -15,6 +15,7 @@ from heathrise.core.radio.rates import phy_rates_mbps, usable_share
 from heathrise.core.sums import Sum, SumLine
 
 _NOISE_DBM_HZ = -174.0
+_MINUTES_A_PERCENT = 365 * 24 * 60 / 100
 
 
 @dataclass(frozen=True)
@@ -191,16 +192,16 @@ def _by_level(span: Span, unit: AirUnit, label: str, rain_mm_h: float) -> OverAi
 
 
 def _availability(left_db: float, rain_db: float) -> Sum:
-    """Return how much of the year a hop stands, by what it has left and what rain takes."""
+    """Return how long rain stops a hop in a year, by what it has left and what rain takes."""
     away = rain_share(left_db, max(rain_db, 1e-6))
     return Sum(
-        label="Stands through the rain of a year, at the least",
-        value=round(100 - away, 3),
-        unit="%",
+        label="Rain stops it in a year, at the most",
+        value=round(away * _MINUTES_A_PERCENT),
+        unit="min",
         lines=(
             SumLine(label="left in clear air", value=round(left_db, 1), unit="dB"),
             SumLine(label="rain takes in 0.01 % of the year", value=round(rain_db, 2), unit="dB"),
-            SumLine(label="minutes of a year without it, at the most", value=round(away * 5256), unit="min"),
+            SumLine(label="share of the year that it stands", value=round(100 - away, 3), unit="%"),
         ),
         formula="A_p = A_0.01 x 0.12 p^-(0.546 + 0.043 log10 p), solved for p, down to 0.001 %",
         source="ITU-R P.530-12 section 2.4.1; meanwhile the band behind it carries on",

@@ -4,10 +4,11 @@ from heathrise.core.edit import EditError, Put
 from heathrise.core.job import Link
 from heathrise.core.joining.choosing import chosen
 from heathrise.core.joining.derived import case_of, ways_to
+from heathrise.core.switching.failing import failures
 from heathrise.exchange.pathprofile import read_profile
 from heathrise.store.jobs import new_id
 from heathrise.work.answers.registry import Answer, answers, in_json
-from heathrise.work.asking import ProfileAsked, SuggestionAnswer, WayChosen, WaysAsked
+from heathrise.work.asking import Nothing, ProfileAsked, SuggestionAnswer, WayChosen, WaysAsked
 from heathrise.work.open_job import OpenJob
 
 
@@ -24,6 +25,13 @@ def choose(opened: OpenJob, asked: WayChosen) -> Answer:
     memo = opened.memo()
     found = chosen(case_of(memo.look, asked.to), asked.way, new_id)
     return in_json(SuggestionAnswer(operations=found), memo.revision)
+
+
+@answers("links.failures", Nothing)
+def failing(opened: OpenJob, _: Nothing) -> Answer:
+    """What every single failure costs."""
+    memo = opened.memo()
+    return in_json(failures(memo.look), memo.revision)
 
 
 @answers("links.profile", ProfileAsked)
