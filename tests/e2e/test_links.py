@@ -1,13 +1,16 @@
 """Links: an outbuilding's ways compared, one of them chosen, and taken back."""
 
+import re
+
 import pytest
 from playwright.sync_api import Page, expect
 
+from heathrise.core.cabling.drilling import drill_list
 from heathrise.core.findings import assess
 from heathrise.core.job import AccessPoint, Link
 from heathrise.core.library import library
 from heathrise.store.jobs import load_job
-from tests.e2e.screen import OVERFLOW, computed, open_job, stage
+from tests.e2e.screen import OVERFLOW, Paper, computed, open_job, stage
 
 pytestmark = pytest.mark.e2e
 
@@ -36,7 +39,7 @@ def test_an_outbuilding_goes_from_its_ways_compared_to_a_chosen_fibre_and_back(
     # What is out says why, and its limit can be opened.
     out = panel.get_by_role("row").filter(has_text="Over the mains wiring")
     expect(out).to_contain_text("boards of their own")
-    panel.get_by_role("button", name="Radio bridge at 60 GHz").click()
+    panel.get_by_role("button", name="Radio bridge at 60 GHz", exact=True).click()
     panel.get_by_role("button", name="What is left in clear air").click()
     card = page.get_by_label("The sum behind a number")
     expect(card).to_contain_text("oxygen")
@@ -59,6 +62,122 @@ def test_an_outbuilding_goes_from_its_ways_compared_to_a_chosen_fibre_and_back(
     expect(page.locator('[data-rule="links.earths-joined"]')).to_be_visible()
     computed(page)
     assert medium_of(page, kept, "Portable") == "copper"
+    assert strict() == []
+
+
+def test_an_outbuilding_goes_to_a_chosen_bridge_with_its_path_and_back(page: Page, fresh, kept, strict):
+    open_job(page, fresh)
+    stage(page, "4")
+    page.get_by_role("tab", name="Ways", exact=True).click()
+    panel = page.get_by_role("region", name="Ways", exact=True)
+    panel.get_by_label("Ways to").select_option("Portable")
+    panel.get_by_role("button", name="Use Radio bridge at 60 GHz").click()
+    expect(panel.get_by_role("row").filter(has_text="Radio bridge at 60 GHz")).to_contain_text("taken")
+    expect(page.locator('[data-rule="links.earths-joined"]')).to_have_count(0)
+    expect(page.locator(".ridge")).to_contain_text("by air, 1 000 Mb/s")
+    computed(page)
+    found = assess(job_of(page, kept))
+    chain = next(c for c in found.chains if c.label == "Portable")
+    assert "Bridge to Portable" in chain.way
+    assert not [f.text for f in found.findings if f.rule == "links.earths-joined"]
+
+    page.get_by_role("tab", name="Paths", exact=True).click()
+    paths = page.get_by_role("region", name="Paths", exact=True)
+    expect(paths.get_by_role("img")).to_have_attribute("aria-label", re.compile("Path of Bridge to Portable"))
+    paths.get_by_text("The path as measured").click()
+    typed = paths.get_by_role("textbox")
+    typed.fill("0; 2\n300; 1\n200; 3")
+    paths.get_by_role("button", name="Take this path").click()
+    expect(paths.get_by_role("alert")).to_contain_text("out of order: 200 m stands after 300 m")
+    expect(typed).to_have_value("0; 2\n300; 1\n200; 3")
+    typed.fill("0; 2\n150; 1; 6\n300; 3")
+    paths.get_by_role("button", name="Take this path").click()
+    expect(paths.get_by_role("alert")).to_have_count(0)
+    expect(paths).to_contain_text("300 m")
+    assert page.evaluate(OVERFLOW) == []
+
+    page.keyboard.press("Control+z")
+    page.keyboard.press("Control+z")
+    expect(page.locator('[data-rule="links.earths-joined"]')).to_be_visible()
+    expect(page.locator(".ridge")).to_have_count(0)
+    computed(page)
+    assert not [link for link in job_of(page, kept).of(Link) if link.medium == "bridge"]
+    assert strict() == []
+
+
+def test_a_switch_failed_shows_who_is_cut_off_and_what_takes_over(page: Page, fresh, strict):
+    open_job(page, fresh)
+    stage(page, "4")
+    page.get_by_role("tab", name="What fails", exact=True).click()
+    panel = page.get_by_role("region", name="What fails", exact=True)
+    panel.get_by_role("combobox").select_option("Cable")
+    expect(panel.get_by_role("row").filter(has_text="switch")).to_have_count(0)
+    panel.get_by_role("button", name="Show R-06 failed").click()
+    expect(panel.get_by_role("row").filter(has_text="R-06")).to_contain_text("1: Practice row")
+    expect(panel.locator(".more")).to_contain_text("still served")
+    expect(panel.locator(".more")).to_contain_text("at its edge")
+    expect(page.locator(".failing .cut")).to_have_count(1)
+    assert strict() == []
+    panel.get_by_role("button", name="Show R-06 failed").click()
+    expect(page.locator(".failing")).to_have_count(0)
+
+
+def test_a_run_is_dragged_another_way_released_by_undo_and_led_by_figures(page: Page, fresh, kept, strict):
+    open_job(page, fresh)
+    stage(page, "5")
+    sheet = page.locator(".sheet")
+    run = next(plan for plan in assess(job_of(page, kept)).runs if plan.to_label == "Theory")
+    leg = next(leg for leg in run.legs if leg.z0_m == leg.z1_m and leg.length_m > 6)
+    paper = Paper(page)
+    x, y = paper.at((leg.a.x_m + leg.b.x_m) / 2, (leg.a.y_m + leg.b.y_m) / 2)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 20, y + 12, steps=3)
+    page.mouse.move(x + 30, y + 25, steps=3)
+    expect(sheet.locator(".detour text")).to_contain_text(" of ")
+    page.mouse.up()
+    expect(sheet.locator(".pin[data-pin]")).to_have_count(1)
+    computed(page)
+    pinned = [link for link in job_of(page, kept).of(Link) if link.pins]
+    assert len(pinned) == 1
+    led = page.get_by_text("Led by 1 of your pins")
+    expect(led).to_be_visible()
+    page.keyboard.press("Control+z")
+    expect(sheet.locator(".pin[data-pin]")).to_have_count(0)
+    computed(page)
+    assert not [link for link in job_of(page, kept).of(Link) if link.pins]
+
+    page.get_by_text("Finds its own way").click()
+    page.get_by_role("button", name="Pin its longest part").click()
+    across = page.get_by_role("group", name="Pin 1").get_by_label("Across")
+    expect(across).to_be_visible()
+    before = next(plan for plan in assess(job_of(page, kept)).runs if plan.run_id == pinned[0].id).length_m
+    across.fill("15")
+    across.press("Enter")
+    computed(page)
+    job = job_of(page, kept)
+    (link,) = [link for link in job.of(Link) if link.pins]
+    assert link.pins[0].at.x_m == 15
+    after = next(plan for plan in assess(job).runs if plan.run_id == link.id).length_m
+    assert after != before
+    page.get_by_role("button", name="Release pin 1").click()
+    computed(page)
+    assert not [link for link in job_of(page, kept).of(Link) if link.pins]
+    assert strict() == []
+
+
+def test_the_drill_list_says_what_is_drilled_where_and_for_whom(page: Page, fresh, kept, strict):
+    open_job(page, fresh)
+    stage(page, "5")
+    page.get_by_role("tab", name="Drill list", exact=True).click()
+    panel = page.get_by_role("region", name="Drill list", exact=True)
+    job = job_of(page, kept)
+    listed = drill_list(job, assess(job).runs)
+    expect(panel).to_contain_text(f"{len(listed.holes)} holes")
+    expect(panel.locator("tbody tr:has(.made)")).to_have_count(len(listed.holes))
+    panel.locator(".run").first.click()
+    expect(page.locator(".card h2")).to_contain_text("R-")
+    assert page.evaluate(OVERFLOW) == []
     assert strict() == []
 
 

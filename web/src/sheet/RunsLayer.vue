@@ -2,6 +2,7 @@
 /** Runs as tracks on the sheet: the legs on this storey, outdoor parts dashed longer. */
 import { computed } from 'vue'
 import { useAssessment } from '@/job/useAssessment'
+import { useFailing } from '@/links/useFailing'
 import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
 
@@ -10,6 +11,7 @@ const emit = defineEmits<{ grab: [event: PointerEvent, run: string, leg: number]
 const assessment = useAssessment()
 const view = useView()
 const selection = useSelection()
+const failing = useFailing()
 
 const tracks = computed(() =>
   (assessment.found?.runs ?? []).map((run) => ({
@@ -32,7 +34,7 @@ function px(value: number): number {
       v-for="run in tracks"
       :key="run.id"
       class="run"
-      :class="{ chosen: selection.selected === run.id, over: !run.holds }"
+      :class="{ chosen: selection.selected === run.id, over: !run.holds, gone: failing.erased.has(run.id) }"
       @click="selection.pick($event, run.id)"
     >
       <line
@@ -67,6 +69,9 @@ function px(value: number): number {
 }
 .run.over line {
   stroke: var(--rust);
+}
+.run.gone {
+  opacity: 0.15;
 }
 .run.chosen line {
   stroke: var(--heather);

@@ -15,6 +15,7 @@ import BridgesLayer from '@/sheet/BridgesLayer.vue'
 import DetourLayer from '@/sheet/DetourLayer.vue'
 import DraftLayer from '@/sheet/DraftLayer.vue'
 import EmptySheet from '@/sheet/EmptySheet.vue'
+import FailingLayer from '@/sheet/FailingLayer.vue'
 import GhostLayer from '@/sheet/GhostLayer.vue'
 import HandlesLayer from '@/sheet/HandlesLayer.vue'
 import MarksLayer from '@/sheet/MarksLayer.vue'
@@ -175,6 +176,7 @@ onMounted(() => void library.load())
         <HandlesLayer v-if="view.stage === 'plan' && !drawing" :k="viewport.view.value.k" :where="where" />
         <BridgesLayer v-if="at('air') <= at(view.stage)" :k="viewport.view.value.k" />
         <DetourLayer v-if="at('links') <= at(view.stage)" :k="viewport.view.value.k" :detour="detour" />
+        <FailingLayer :k="viewport.view.value.k" />
         <GhostLayer v-if="view.stage === 'air'" :k="viewport.view.value.k" />
         <WalkLayer v-if="view.stage === 'air'" :k="viewport.view.value.k" />
         <RouteLayer :k="viewport.view.value.k" />

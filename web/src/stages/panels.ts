@@ -20,7 +20,11 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
     part('Survey', () => import('@/air/SurveyPanel.vue')),
     part('Compare', () => import('@/air/VariantsPanel.vue')),
   ],
-  links: [part('Ways', () => import('@/links/WaysPanel.vue')), part('Paths', () => import('@/links/PathsPanel.vue'))],
+  links: [
+    part('Ways', () => import('@/links/WaysPanel.vue')),
+    part('Paths', () => import('@/links/PathsPanel.vue')),
+    part('What fails', () => import('@/links/FailsPanel.vue')),
+  ],
   runs: [
     part('Drill list', () => import('@/runs/DrillPanel.vue')),
     part('Cut list', () => import('@/runs/CutsPanel.vue')),
