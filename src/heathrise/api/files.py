@@ -16,13 +16,22 @@ from heathrise.exchange.jobfile import NotAJobFile, write_job
 from heathrise.settings import Settings
 from heathrise.store import attachments
 from heathrise.store.jobs import new_id
-from heathrise.work.asking import Nothing, PlanFileAsked, QuestionsAsked
+from heathrise.work.asking import (
+    Nothing,
+    PapersAsked,
+    PlanFileAsked,
+    QuestionsAsked,
+    RunsFileAsked,
+    ScheduleAsked,
+)
 from heathrise.work.bounded import bounded
 from heathrise.work.bringing import bring_in, picture_row
 
 blueprint = APIBlueprint("files", __name__, url_prefix="/api", abp_tags=[Tag(name="files")])
 _MB = 1_000_000
 _PLANS = ("image/vnd.dxf", "image/svg+xml", "application/geo+json", "image/png")
+_DRAWINGS = ("image/vnd.dxf", "image/svg+xml", "application/pdf")
+_XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 _PICTURE_S = 60
 _JOB_FILE_S = 90
 
@@ -32,6 +41,27 @@ class PlanPath(BaseModel):
 
     job_id: Id
     ending: Literal["dxf", "svg", "geojson", "png"]
+
+
+class RunsPath(BaseModel):
+    """A job and the kind of drawing."""
+
+    job_id: Id
+    ending: Literal["dxf", "svg", "pdf"]
+
+
+class SchedulePath(BaseModel):
+    """A job and the kind of table."""
+
+    job_id: Id
+    ending: Literal["csv", "xlsx"]
+
+
+class RunsQuery(BaseModel):
+    """Which storey, on which paper."""
+
+    storey_id: Id
+    paper: Literal["A4", "A3", "A2", "A1"] = "A3"
 
 
 class QuestionsPath(BaseModel):
@@ -131,6 +161,25 @@ def export_plan(path: PlanPath, query: StoreyQuery) -> Response:
     """Export a storey's drawing: DXF, SVG, GeoJSON or PNG."""
     asked = PlanFileAsked(storey_id=query.storey_id, ending=path.ending)
     return opened(path.job_id, may="see").ask("export.plan", asked)
+
+
+@blueprint.get("/jobs/<job_id>/export/runs.<ending>", responses=gives(*_DRAWINGS))
+def export_runs(path: RunsPath, query: RunsQuery) -> Response:
+    """Export a storey's runs as a drawing: DXF, SVG, or PDF at a true scale."""
+    asked = RunsFileAsked(storey_id=query.storey_id, ending=path.ending, paper=query.paper)
+    return opened(path.job_id, may="see").ask("export.runs", asked)
+
+
+@blueprint.get("/jobs/<job_id>/export/schedule.<ending>", responses=gives("text/csv", _XLSX))
+def export_schedule(path: SchedulePath) -> Response:
+    """Export the schedule of runs: CSV, or a workbook with holes and cuts beside it."""
+    return opened(path.job_id, may="see").ask("export.schedule", ScheduleAsked(ending=path.ending))
+
+
+@blueprint.get("/jobs/<job_id>/export/papers.pdf", responses=gives("application/pdf"))
+def export_papers(path: JobPath, query: PapersAsked) -> Response:
+    """Export all storeys' runs, schedule, holes and cuts as one PDF."""
+    return opened(path.job_id, may="see").ask("export.papers", query)
 
 
 @blueprint.get("/jobs/<job_id>/export/questions.<ending>", responses=gives("text/plain", "application/pdf"))

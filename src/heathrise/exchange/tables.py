@@ -14,7 +14,7 @@ Cell = str | float | int | None
 _FORMULA = re.compile(r"(^|[;,|\t\r\n])(\s*)(?=[=+\-@])")
 
 
-def _safe(cell: Cell) -> Cell:
+def safe(cell: Cell) -> Cell:
     """Return text of which a spreadsheet will take no part for a formula, whatever parts cells where it is opened."""
     if not isinstance(cell, str):
         return cell
@@ -27,7 +27,7 @@ def to_csv(columns: Sequence[str], rows: Iterable[Sequence[Cell]]) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(columns)
-    writer.writerows([_safe(cell) for cell in row] for row in rows)
+    writer.writerows([safe(cell) for cell in row] for row in rows)
     return out.getvalue()
 
 

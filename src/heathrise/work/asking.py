@@ -95,6 +95,26 @@ class PlanFileAsked(Noun):
     ending: Literal["dxf", "svg", "geojson", "png"]
 
 
+class RunsFileAsked(Noun):
+    """A storey's runs as a drawing."""
+
+    storey_id: Id
+    ending: Literal["dxf", "svg", "pdf"]
+    paper: Literal["A4", "A3", "A2", "A1"] = "A3"
+
+
+class PapersAsked(Noun):
+    """Everything of the runs for the hands that lay them, as one PDF."""
+
+    paper: Literal["A4", "A3", "A2", "A1"] = "A3"
+
+
+class ScheduleAsked(Noun):
+    """The schedule of runs as a table."""
+
+    ending: Literal["csv", "xlsx"]
+
+
 class RunsAsked(Noun):
     """Runs to everything that has too few, or one more to a single thing."""
 

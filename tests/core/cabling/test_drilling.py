@@ -48,16 +48,17 @@ def test_what_is_there_already_is_not_drilled_again():
 def test_a_wall_that_holds_fire_back_says_so_and_a_floor_does():
     house = through_the_middle(1)
     house.d.elements = [
-        e.model_copy(update={"fire_min": 30}) if e.label == "Ground middle" else e for e in house.d.elements
+        e.model_copy(update={"fire_minutes": 30}) if e.label == "Ground middle" else e
+        for e in house.d.elements
     ]
-    assert [hole.fire_min for hole in holes(house).holes] == [30]
+    assert [hole.fire_minutes for hole in holes(house).holes] == [30]
     tall = House(2)
     tall.rack(x=1, y=1)
     ends = {"from_storey_id": tall.ground, "to_storey_id": tall.storeys[1]}
     tall.add("riser", "Shaft", at=at(1, 3), **ends)
     tall.run(tall.point(x=1, y=6, storey_id=tall.storeys[1]))
     (floor,) = holes(tall).holes
-    assert (floor.wall_label, floor.fire_min) == ("floor", limit("cabling.floor_fire_min"))
+    assert (floor.wall_label, floor.fire_minutes) == ("floor", limit("cabling.floor_fire_min"))
 
 
 def test_the_kit_drills_as_many_holes_as_the_list():

@@ -365,6 +365,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/export/papers.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export all storeys' runs, schedule, holes and cuts as one PDF. */
+        get: operations["files_export_papers_jobs__job_id__export_papers_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/export/plan.{ending}": {
         parameters: {
             query?: never;
@@ -391,6 +408,40 @@ export interface paths {
         };
         /** Export the questions to the client: text or PDF. */
         get: operations["files_export_questions_jobs__job_id__export_questions__ending__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/export/runs.{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export a storey's runs as a drawing: DXF, SVG, or PDF at a true scale. */
+        get: operations["files_export_runs_jobs__job_id__export_runs__ending__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/export/schedule.{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export the schedule of runs: CSV, or a workbook with holes and cuts beside it. */
+        get: operations["files_export_schedule_jobs__job_id__export_schedule__ending__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2188,7 +2239,7 @@ export interface components {
         };
         /**
          * Drilling
-         * @description One hole: where, through what, for which runs, and the sleeve they want in it. `fire_min` is how long the
+         * @description One hole: where, through what, for which runs, and the sleeve they want in it. `fire_minutes` is how long the
          *     wall or floor is to hold a fire back; None of a bore where the library has none wide enough.
          */
         Drilling: {
@@ -2198,8 +2249,8 @@ export interface components {
             /** Bore Label */
             bore_label: string;
             fill: components["schemas"]["Sum"] | null;
-            /** Fire Min */
-            fire_min: number;
+            /** Fire Minutes */
+            fire_minutes: number;
             /** Hours */
             hours: number;
             /** Run Ids */
@@ -2964,10 +3015,10 @@ export interface components {
             /** Build Up */
             build_up: string;
             /**
-             * Fire Min
+             * Fire Minutes
              * @default 0
              */
-            fire_min: number;
+            fire_minutes: number;
             /** Storey Id */
             storey_id: string;
             /**
@@ -7019,7 +7070,7 @@ export interface components {
         /**
          * Wall
          * @description A straight wall from `a` to `b`; its build-up gives what it costs the air. `undrilled` forbids it to
-         *     cables, `fire_min` is how long it is to hold a fire back.
+         *     cables, `fire_minutes` is how long it is to hold a fire back.
          */
         Wall: {
             a: components["schemas"]["Point"];
@@ -7030,10 +7081,10 @@ export interface components {
              */
             build_up: string | null;
             /**
-             * Fire Min
+             * Fire Minutes
              * @default 0
              */
-            fire_min: number;
+            fire_minutes: number;
             /**
              * Height M
              * @default null
@@ -8434,6 +8485,48 @@ export interface operations {
             };
         };
     };
+    files_export_papers_jobs__job_id__export_papers_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "A3" | "A2" | "A1";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     files_export_plan_jobs__job_id__export_plan__ending__get: {
         parameters: {
             query: {
@@ -8500,6 +8593,94 @@ export interface operations {
                 content: {
                     "application/pdf": string;
                     "text/plain": unknown;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    files_export_runs_jobs__job_id__export_runs__ending__get: {
+        parameters: {
+            query: {
+                storey_id: string;
+                paper?: "A4" | "A3" | "A2" | "A1";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+                ending: "dxf" | "svg" | "pdf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                    "image/svg+xml": string;
+                    "image/vnd.dxf": string;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    files_export_schedule_jobs__job_id__export_schedule__ending__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                ending: "csv" | "xlsx";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    "text/csv": unknown;
                 };
             };
             /** @description Refused, with the reason */

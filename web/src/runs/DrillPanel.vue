@@ -23,7 +23,7 @@ const storeys = computed(() => {
   for (const hole of found.value?.holes ?? []) by.set(hole.storey_label, [...(by.get(hole.storey_label) ?? []), hole])
   return [...by].map(([label, holes]) => ({ label, holes }))
 })
-const rated = computed(() => found.value?.holes.filter((hole) => hole.fire_min).length ?? 0)
+const rated = computed(() => found.value?.holes.filter((hole) => hole.fire_minutes).length ?? 0)
 
 watch(
   () => assessment.revision,
@@ -83,7 +83,7 @@ function show(hole: DrillList['holes'][number]): void {
                 {{ units.quantity(hole.fill.value, '%', 0) }}
               </button>
             </td>
-            <td class="mono">{{ hole.fire_min ? units.quantity(hole.fire_min, 'min', 0) : '' }}</td>
+            <td class="mono">{{ hole.fire_minutes ? units.quantity(hole.fire_minutes, 'min', 0) : '' }}</td>
             <td class="runs mono">
               <button
                 v-for="(id, i) in hole.run_ids"

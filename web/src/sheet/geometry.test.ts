@@ -15,7 +15,7 @@ const wall = (id: string, a: [number, number], b: [number, number]): Of<'wall'> 
   height_m: null,
   thickness_m: null,
   undrilled: false,
-  fire_min: 0,
+  fire_minutes: 0,
 })
 
 describe('toScreen and toSheet', () => {

@@ -12,7 +12,7 @@ from heathrise.core.sums import Noun, Sum, SumLine
 
 
 class Drilling(Noun):
-    """One hole: where, through what, for which runs, and the sleeve they want in it. `fire_min` is how long the
+    """One hole: where, through what, for which runs, and the sleeve they want in it. `fire_minutes` is how long the
     wall or floor is to hold a fire back; None of a bore where the library has none wide enough.
     """
 
@@ -23,7 +23,7 @@ class Drilling(Noun):
     wall_label: str
     through: str
     undrilled: bool
-    fire_min: int
+    fire_minutes: int
     run_ids: tuple[str, ...]
     run_labels: tuple[str, ...]
     bore: str | None
@@ -77,7 +77,7 @@ def _drilling(job: Job, hole: Hole, runs: list[RunPlan]) -> Drilling:
         wall_label=name,
         through=build_up.label,
         undrilled=hole.undrilled,
-        fire_min=hole.fire_min,
+        fire_minutes=hole.fire_minutes,
         run_ids=tuple(plan.run_id for plan in runs),
         run_labels=tuple(plan.label for plan in runs),
         bore=sleeve,

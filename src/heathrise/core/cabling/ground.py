@@ -38,7 +38,7 @@ class Hole(Noun):
     build_up: str
     wall_id: str | None
     undrilled: bool = False
-    fire_min: int = 0
+    fire_minutes: int = 0
 
 
 @dataclass(frozen=True)
@@ -264,7 +264,7 @@ class StoreyGround:
             build_up=through.build_up or "",
             wall_id=through.id,
             undrilled=self._is_whole(through),
-            fire_min=through.fire_min,
+            fire_minutes=through.fire_minutes,
         )
 
     def _is_whole(self, wall: Wall) -> bool:
@@ -274,7 +274,7 @@ class StoreyGround:
         """Return what going round a wall is worth, in metres."""
         if self._is_whole(wall):
             return limit("cabling.cost_undrilled")
-        fire = limit("cabling.cost_fire_wall") if wall.fire_min else 0.0
+        fire = limit("cabling.cost_fire_wall") if wall.fire_minutes else 0.0
         return self.build_ups[wall.build_up or ""].drill_hours * limit("cabling.cost_drill_hour") + fire
 
 

@@ -68,7 +68,7 @@ WAYS = Slice(
     {
         "site": frozenset({"climate"}),
         "storey": frozenset({"elevation_m", "void_air"}),
-        "wall": frozenset({"storey_id", "a", "b", "build_up", "undrilled", "fire_min"}),
+        "wall": frozenset({"storey_id", "a", "b", "build_up", "undrilled", "fire_minutes"}),
         "space": frozenset({"storey_id", "outline", "space_kind", "hottest_c", "no_go"}),
         "no-go": frozenset({"storey_id", "outline"}),
         "riser": frozenset({"at", "from_storey_id", "to_storey_id"}),
@@ -303,7 +303,7 @@ class Router:
         )
         floor_min = int(limit("cabling.floor_fire_min"))
         slab = storey(high).slab_build_up
-        return leg, Hole(storey_id=high, at=one.at, build_up=slab, wall_id=None, fire_min=floor_min)
+        return leg, Hole(storey_id=high, at=one.at, build_up=slab, wall_id=None, fire_minutes=floor_min)
 
     def _riser_at(self, one: Node, other: Node) -> Riser | None:
         ends = {one.storey_id, other.storey_id}

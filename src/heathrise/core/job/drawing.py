@@ -81,7 +81,7 @@ class Underlay(ElementBase):
 
 class Wall(ElementBase):
     """A straight wall from `a` to `b`; its build-up gives what it costs the air. `undrilled` forbids it to
-    cables, `fire_min` is how long it is to hold a fire back.
+    cables, `fire_minutes` is how long it is to hold a fire back.
     """
 
     SHELVES = {"build_up": "build_ups"}
@@ -97,7 +97,7 @@ class Wall(ElementBase):
             FormField(path="build_up", label="Build-up", shelf="build_ups", only="wall window"),
             FormField(path="thickness_m", label="Thickness", unit="m"),
             FormField(path="height_m", label="Height", unit="m"),
-            FormField(path="fire_min", label="Holds fire back", unit="min"),
+            FormField(path="fire_minutes", label="Holds fire back", unit="min"),
             FormField(path="undrilled", label="Not to be drilled"),
             FormField(path="a.x_m", label="From across", unit="m"),
             FormField(path="a.y_m", label="From down", unit="m"),
@@ -126,7 +126,7 @@ class Wall(ElementBase):
     height_m: float | None = Field(None, gt=0, le=30)
     thickness_m: float | None = Field(None, gt=0, le=3)
     undrilled: bool = False
-    fire_min: int = Field(0, ge=0, le=240)
+    fire_minutes: int = Field(0, ge=0, le=240)
 
     @property
     def length_m(self) -> float:

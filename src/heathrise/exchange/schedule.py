@@ -1,0 +1,129 @@
+"""The schedule of runs as a table: CSV, a workbook with what is drilled and cut beside it."""
+
+import io
+from collections.abc import Iterable, Sequence
+
+from openpyxl import Workbook
+from openpyxl.styles import Alignment, Font
+from openpyxl.utils import get_column_letter
+from openpyxl.worksheet.worksheet import Worksheet
+
+from heathrise.core.cabling.cutting import CutLists
+from heathrise.core.cabling.drilling import DrillList
+from heathrise.core.cabling.runs import RunPlan
+from heathrise.core.switching.ports import Ports
+from heathrise.exchange.tables import Cell, safe, to_csv
+
+Row = tuple[Cell, ...]
+
+SCHEDULE = (
+    "run",
+    "from",
+    "port",
+    "to",
+    "cable",
+    "length_m",
+    "limit_m",
+    "hottest_c",
+    "speed_mbps",
+    "spaces",
+    "holes",
+    "together",
+    "there_already",
+    "holds",
+)
+HOLES = ("hole", "storey", "wall", "made_of", "across_m", "down_m", "sleeve", "fire_minutes", "hours", "runs")
+CUTS = ("cable", "box", "holds_m", "run", "length_m", "left_m")
+_WIDEST = 44
+_UNITS = {"m": "m", "c": "C", "mbps": "Mb/s", "minutes": "min"}
+
+
+def heading(name: str) -> str:
+    """Return the name of a column as it is printed: with its unit, where it has one."""
+    stem, _, unit = name.rpartition("_")
+    return f"{stem.replace('_', ' ')}, {_UNITS[unit]}" if unit in _UNITS else name.replace("_", " ")
+
+
+def schedule_rows(plans: Iterable[RunPlan], ports: Ports) -> list[Row]:
+    """Return a row a run, as `SCHEDULE` names its columns."""
+    return [_run(plan, ports) for plan in plans]
+
+
+def _run(plan: RunPlan, ports: Ports) -> Row:
+    port = ports.by_run.get(plan.run_id)
+    return (
+        plan.label,
+        plan.from_label,
+        f"{port.switch_label}/{port.port}" if port else "",
+        plan.to_label,
+        plan.cable_label,
+        round(plan.length_m, 1),
+        round(plan.limit_m, 1),
+        round(plan.hottest_c),
+        plan.speed_mbps,
+        ", ".join(plan.environments),
+        len(plan.holes),
+        plan.bundle,
+        "yes" if plan.existing else "no",
+        "yes" if plan.holds else "no",
+    )
+
+
+def hole_rows(holes: DrillList) -> list[Row]:
+    """Return a row a hole, numbered as on the drawings, as `HOLES` names its columns."""
+    return [
+        (
+            number,
+            hole.storey_label,
+            hole.wall_label,
+            hole.through,
+            round(hole.at.x_m, 2),
+            round(hole.at.y_m, 2),
+            hole.bore_label,
+            hole.fire_minutes or "",
+            hole.hours,
+            ", ".join(hole.run_labels),
+        )
+        for number, hole in enumerate(holes.holes, start=1)
+    ]
+
+
+def cut_rows(cuts: CutLists) -> list[Row]:
+    """Return a row a cut, in the order they are cut, as `CUTS` names its columns."""
+    return [
+        (cable.cable_label, box.number, box.box_m, cut.label, round(cut.length_m, 1), round(box.left_m, 1))
+        for cable in cuts.cables
+        for box in cable.boxes
+        for cut in box.cuts
+    ]
+
+
+def schedule_csv(rows: Iterable[Row]) -> str:
+    """Return the schedule as CSV."""
+    return to_csv(SCHEDULE, rows)
+
+
+def workbook(sheets: Sequence[tuple[str, Sequence[str], Sequence[Row]]]) -> bytes:
+    """Return tables as one workbook, a sheet each: heads that stay in sight, filters, figures as figures."""
+    book = Workbook()
+    book.remove(book.worksheets[0])
+    for name, head, rows in sheets:
+        _fill(book.create_sheet(name), head, rows)
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()
+
+
+def _fill(sheet: Worksheet, head: Sequence[str], rows: Sequence[Row]) -> None:
+    sheet.append(list(head))
+    for row in rows:
+        sheet.append([safe(cell) for cell in row])
+    for cell in sheet[1]:
+        cell.font = Font(bold=True)
+    sheet.freeze_panes = "B2"
+    sheet.auto_filter.ref = sheet.dimensions
+    for n, column in enumerate(sheet.iter_cols(min_row=1), start=1):
+        longest = max(len(str(cell.value if cell.value is not None else "")) for cell in column)
+        sheet.column_dimensions[get_column_letter(n)].width = min(_WIDEST, longest + 3)
+        for cell in column:
+            cell.alignment = Alignment(wrap_text=longest > _WIDEST, vertical="top")
