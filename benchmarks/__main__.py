@@ -6,7 +6,7 @@ import re
 from datetime import UTC, datetime
 from pathlib import Path
 
-from benchmarks import air, browser, core, drawings, edits, links
+from benchmarks import air, browser, core, drawings, edits, links, runs
 
 PAGE = Path(__file__).resolve().parents[1] / "docs" / "performance.md"
 BEGIN, END = "<!-- table: written by make bench -->", "<!-- end of table -->"
@@ -22,7 +22,15 @@ def main() -> None:
     """Measure and write."""
     # First what needs most to stand: a screen that will not answer is known after a minute, not after eight.
     on_screen = browser.rows()
-    rows = [*core.rows(), *edits.rows(), *links.rows(), *air.rows(), *drawings.rows(), *on_screen]
+    rows = [
+        *core.rows(),
+        *edits.rows(),
+        *links.rows(),
+        *runs.rows(),
+        *air.rows(),
+        *drawings.rows(),
+        *on_screen,
+    ]
     head = f"Measured {datetime.now(UTC):%Y-%m-%d} on {processor()}, {os.cpu_count()} cores, Python {platform.python_version()}."
     lines = [
         head,

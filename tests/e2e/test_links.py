@@ -122,6 +122,24 @@ def test_a_switch_failed_shows_who_is_cut_off_and_what_takes_over(page: Page, fr
     expect(page.locator(".failing")).to_have_count(0)
 
 
+def test_the_network_is_drawn_and_leaves_as_a_paper(page: Page, fresh, strict):
+    open_job(page, fresh)
+    stage(page, "4")
+    page.get_by_role("tab", name="River map", exact=True).click()
+    panel = page.get_by_role("region", name="River map", exact=True)
+    panel.get_by_role("button", name=re.compile("^SW1,")).click()
+    expect(page.locator(".card h2")).to_have_text("SW1")
+    expect(panel).to_contain_text("R-02, Cat 6A")
+    assert strict() == []
+    with page.expect_download() as saved:
+        panel.get_by_label("Save the network as").select_option("PDF A3")
+    assert saved.value.suggested_filename == "tern-lane-music-school.network.pdf"
+    stage(page, "5")
+    with page.expect_download() as saved:
+        page.get_by_label("Save the runs as").select_option("Schedule, XLSX")
+    assert saved.value.suggested_filename.endswith(".xlsx")
+
+
 def test_a_run_is_dragged_another_way_released_by_undo_and_led_by_figures(page: Page, fresh, kept, strict):
     open_job(page, fresh)
     stage(page, "5")

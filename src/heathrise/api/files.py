@@ -21,6 +21,7 @@ from heathrise.work.asking import (
     PapersAsked,
     PlanFileAsked,
     QuestionsAsked,
+    RiverAsked,
     RunsFileAsked,
     ScheduleAsked,
 )
@@ -55,6 +56,13 @@ class SchedulePath(BaseModel):
 
     job_id: Id
     ending: Literal["csv", "xlsx"]
+
+
+class NetworkPath(BaseModel):
+    """A job and the kind of drawing."""
+
+    job_id: Id
+    ending: Literal["svg", "pdf"]
 
 
 class RunsQuery(BaseModel):
@@ -174,6 +182,13 @@ def export_runs(path: RunsPath, query: RunsQuery) -> Response:
 def export_schedule(path: SchedulePath) -> Response:
     """Export the schedule of runs: CSV, or a workbook with holes and cuts beside it."""
     return opened(path.job_id, may="see").ask("export.schedule", ScheduleAsked(ending=path.ending))
+
+
+@blueprint.get("/jobs/<job_id>/export/network.<ending>", responses=gives("image/svg+xml", "application/pdf"))
+def export_network(path: NetworkPath, query: PapersAsked) -> Response:
+    """Export the network drawn from where the service enters: SVG or PDF."""
+    asked = RiverAsked(ending=path.ending, paper=query.paper)
+    return opened(path.job_id, may="see").ask("export.river", asked)
 
 
 @blueprint.get("/jobs/<job_id>/export/papers.pdf", responses=gives("application/pdf"))

@@ -17,6 +17,12 @@ def ways(path: JobPath, query: WaysAsked) -> Response:
     return opened(path.job_id, may="see").ask("links.ways", query)
 
 
+@blueprint.get("/<job_id>/links/river", responses=answers_with("core.switching.topology:Topology"))
+def river(path: JobPath) -> Response:
+    """Return the network laid out in columns, from where the service enters."""
+    return opened(path.job_id, may="see").ask("links.river", Nothing())
+
+
 @blueprint.get("/<job_id>/links/failures", responses=answers_with("core.switching.failing:Failures"))
 def failing(path: JobPath) -> Response:
     """Return what every single failure costs: what is cut off, which spaces lose their air, who takes over."""

@@ -103,6 +103,13 @@ class RunsFileAsked(Noun):
     paper: Literal["A4", "A3", "A2", "A1"] = "A3"
 
 
+class RiverAsked(Noun):
+    """The network drawn, as a file."""
+
+    ending: Literal["svg", "pdf"]
+    paper: Literal["A4", "A3", "A2", "A1"] = "A3"
+
+
 class PapersAsked(Noun):
     """Everything of the runs for the hands that lay them, as one PDF."""
 

@@ -365,6 +365,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/export/network.{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export the network drawn from where the service enters: SVG or PDF. */
+        get: operations["files_export_network_jobs__job_id__export_network__ending__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/export/papers.pdf": {
         parameters: {
             query?: never;
@@ -650,6 +667,23 @@ export interface paths {
         put?: never;
         /** Read the path of a bridge from text; the person sends it as an edit. Nothing is saved. */
         post: operations["links_profile__job_id__links_profile_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/links/river": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return the network laid out in columns, from where the service enters. */
+        get: operations["links_river__job_id__links_river_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5484,6 +5518,24 @@ export interface components {
             to_storey_id: string;
         };
         /**
+         * River
+         * @description One thing of the network, in its column and row. `what` is its model in words, `sign` how it is drawn.
+         */
+        River: {
+            /** Column */
+            column: number;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Row */
+            row: number;
+            /** Sign */
+            sign: string;
+            /** What */
+            what: string;
+        };
+        /**
          * RuleAsked
          * @description A rule by its id.
          */
@@ -6221,6 +6273,28 @@ export interface components {
             void_m: number;
         };
         /**
+         * Stream
+         * @description One link between two: `medium` in a word, `says` what stands along it, `through_air` whether no cable lies.
+         */
+        Stream: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /** Link Id */
+            link_id: string | null;
+            /** Mbps */
+            mbps: number;
+            /** Medium */
+            medium: string;
+            /** Says */
+            says: string;
+            /** Second */
+            second: boolean;
+            /** Through Air */
+            through_air: boolean;
+        };
+        /**
          * StudiesAnswer
          * @description The last study of each kind.
          */
@@ -6855,6 +6929,22 @@ export interface components {
             };
         };
         /**
+         * Topology
+         * @description Everything with ports from the spring on, the streams between, and what nothing leads to.
+         */
+        Topology: {
+            /** Columns */
+            columns: number;
+            /** Dry */
+            dry: string[];
+            /** Rows */
+            rows: number;
+            /** Streams */
+            streams: components["schemas"]["Stream"][];
+            /** Things */
+            things: components["schemas"]["River"][];
+        };
+        /**
          * Tried
          * @description One remedy of a finding: whether the finding is gone with it, the faults it brings, or why it cannot be.
          */
@@ -7370,6 +7460,7 @@ export type Remove = components['schemas']['Remove'];
 export type RemoveAll = components['schemas']['RemoveAll'];
 export type Residual = components['schemas']['Residual'];
 export type Riser = components['schemas']['Riser'];
+export type River = components['schemas']['River'];
 export type RuleAsked = components['schemas']['RuleAsked'];
 export type RunPlan = components['schemas']['RunPlan'];
 export type Sample = components['schemas']['Sample'];
@@ -7395,6 +7486,7 @@ export type Stage = components['schemas']['Stage'];
 export type StageTable = components['schemas']['StageTable'];
 export type StepRequest = components['schemas']['StepRequest'];
 export type Storey = components['schemas']['Storey'];
+export type Stream = components['schemas']['Stream'];
 export type StudiesAnswer = components['schemas']['StudiesAnswer'];
 export type StudyAsked = components['schemas']['StudyAsked'];
 export type StudyState = components['schemas']['StudyState'];
@@ -7435,6 +7527,7 @@ export type TableColumn = components['schemas']['TableColumn'];
 export type Taught = components['schemas']['Taught'];
 export type TerrainAsked = components['schemas']['TerrainAsked'];
 export type Tool = components['schemas']['Tool'];
+export type Topology = components['schemas']['Topology'];
 export type Tried = components['schemas']['Tried'];
 export type TriedAnswer = components['schemas']['TriedAnswer'];
 export type Turned = components['schemas']['Turned'];
@@ -8485,6 +8578,50 @@ export interface operations {
             };
         };
     };
+    files_export_network_jobs__job_id__export_network__ending__get: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "A3" | "A2" | "A1";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+                ending: "svg" | "pdf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     files_export_papers_jobs__job_id__export_papers_pdf_get: {
         parameters: {
             query?: {
@@ -9287,6 +9424,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    links_river__job_id__links_river_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Topology"];
                 };
             };
             /** @description Refused, with the reason */

@@ -24,6 +24,7 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
     part('Ways', () => import('@/links/WaysPanel.vue')),
     part('Paths', () => import('@/links/PathsPanel.vue')),
     part('What fails', () => import('@/links/FailsPanel.vue')),
+    part('River map', () => import('@/links/RiverPanel.vue')),
   ],
   runs: [
     part('Drill list', () => import('@/runs/DrillPanel.vue')),

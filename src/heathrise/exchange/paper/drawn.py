@@ -81,11 +81,13 @@ class Words(NamedTuple):
 
 @dataclass(frozen=True)
 class Drawn:
-    """All of a drawing."""
+    """All of a drawing, and what room its words want beside and below it."""
 
     strokes: tuple[Stroke, ...]
     signs: tuple[Sign, ...]
     words: tuple[Words, ...]
+    right_m: float = 0.0
+    below_m: float = 0.0
 
     @property
     def box(self) -> tuple[float, float, float, float]:
@@ -95,7 +97,7 @@ class Drawn:
         if not places:
             return 0.0, 0.0, 10.0, 10.0
         xs, ys = [x for x, _ in places], [y for _, y in places]
-        return min(xs), min(ys), max(xs), max(ys)
+        return min(xs), min(ys), max(xs) + self.right_m, max(ys) + self.below_m
 
 
 def runs_drawn(

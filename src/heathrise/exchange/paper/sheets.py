@@ -47,10 +47,11 @@ class Title:
 
 @dataclass(frozen=True)
 class Page:
-    """One drawing with its title."""
+    """One drawing with its title; what is not to scale is made to fit."""
 
     title: Title
     drawn: Drawn
+    to_scale: bool = True
 
 
 @dataclass(frozen=True)
@@ -73,7 +74,9 @@ def _faces() -> None:
 
 
 def scale_for(drawings: Sequence[Drawn], paper: str) -> int:
-    """Return the finest scale at which every drawing fits a paper."""
+    """Return the finest scale at which every drawing fits a paper, of one of no drawing 1:100."""
+    if not drawings:
+        return 100
     wide, tall = PAPERS[paper]
     room = wide - 2 * (_EDGE_MM + _AIR_MM), tall - 2 * (_EDGE_MM + _AIR_MM) - _FOOT_MM
     for scale in SCALES:
@@ -101,9 +104,9 @@ def write_pdf(pages: Sequence[Page], tables: Sequence[TablePage], paper: PaperNa
     canvas = Canvas(out, pagesize=(wide * mm, tall * mm), pageCompression=1)
     canvas.setTitle(name)
     canvas.setCreator("Heathrise")
-    scale = scale_for([page.drawn for page in pages], paper) if pages else 100
+    scale = scale_for([page.drawn for page in pages if page.to_scale], paper)
     for page in pages:
-        _Sheet(canvas, (wide, tall), scale).draw(page)
+        _Sheet(canvas, (wide, tall), scale if page.to_scale else scale_for([page.drawn], paper)).draw(page)
         canvas.showPage()
     for table in tables:
         _table(canvas, (wide, tall), table)
@@ -132,8 +135,9 @@ class _Sheet:
         for sign in page.drawn.signs:
             self._sign(sign.layer, self._at(sign.at), sign.sign)
         self._lettered(page.drawn.words, page.drawn.signs)
-        _foot(self.canvas, self.size_mm, page.title, f"1:{self.scale}")
-        self._bar()
+        _foot(self.canvas, self.size_mm, page.title, f"1:{self.scale}" if page.to_scale else "")
+        if page.to_scale:
+            self._bar()
 
     def _at(self, place: XY) -> XY:
         return self.origin[0] + place[0] * self.point_m, self.origin[1] - place[1] * self.point_m

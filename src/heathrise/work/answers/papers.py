@@ -11,7 +11,9 @@ from heathrise.core.job import Job, Storey
 from heathrise.core.links.bridges import bridges
 from heathrise.core.site.actions import NotPossible
 from heathrise.core.switching.derived import ports
+from heathrise.core.switching.topology import topology
 from heathrise.exchange.paper.drawn import Drawn, runs_drawn
+from heathrise.exchange.paper.river import river_drawn
 from heathrise.exchange.paper.sheets import Page, TablePage, Title, write_pdf
 from heathrise.exchange.paper.vectors import drawn_dxf, drawn_svg
 from heathrise.exchange.schedule import (
@@ -26,12 +28,13 @@ from heathrise.exchange.schedule import (
     schedule_rows,
     workbook,
 )
-from heathrise.work.answers.registry import Answer, answers, named_file
-from heathrise.work.asking import PapersAsked, RunsFileAsked, ScheduleAsked
+from heathrise.work.answers.registry import Answer, answers, in_json, named_file
+from heathrise.work.asking import Nothing, PapersAsked, RiverAsked, RunsFileAsked, ScheduleAsked
 from heathrise.work.open_job import OpenJob
 
 _CAUTION = "Computed from the plan: measure on site before cutting. Local codes stand above it."
 _PDF = "application/pdf"
+_SVG = "image/svg+xml; charset=utf-8"
 _XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
@@ -89,9 +92,29 @@ def drawing(opened: OpenJob, asked: RunsFileAsked) -> Answer:
         return Answer(drawn_dxf(drawn).encode(), memo.revision, "image/vnd.dxf; charset=utf-8", name)
     if asked.ending == "svg":
         text = drawn_svg(drawn, f"{job.name}: runs, {storey.label}")
-        return Answer(text.encode(), memo.revision, "image/svg+xml; charset=utf-8", name)
+        return Answer(text.encode(), memo.revision, _SVG, name)
     body = write_pdf([Page(title, drawn)], (), asked.paper, f"{job.name}: runs, {storey.label}")
     return Answer(body, memo.revision, _PDF, name)
+
+
+@answers("links.river", Nothing)
+def river(opened: OpenJob, _: Nothing) -> Answer:
+    """The network laid out from where the service enters."""
+    memo = opened.memo()
+    return in_json(topology(memo.look), memo.revision)
+
+
+@answers("export.river", RiverAsked)
+def river_file(opened: OpenJob, asked: RiverAsked) -> Answer:
+    """The network drawn, as SVG or PDF."""
+    memo = opened.memo()
+    job: Job = memo.source
+    drawn = river_drawn(topology(memo.look))
+    name = named_file(job.name, f"network.{asked.ending}")
+    if asked.ending == "svg":
+        return Answer(drawn_svg(drawn, f"{job.name}: network").encode(), memo.revision, _SVG, name)
+    page = Page(_title(job, "The network, from the service on", memo.revision), drawn, to_scale=False)
+    return Answer(write_pdf([page], (), asked.paper, f"{job.name}: network"), memo.revision, _PDF, name)
 
 
 @answers("export.papers", PapersAsked)
@@ -106,6 +129,8 @@ def papers(opened: OpenJob, asked: PapersAsked) -> Answer:
         for storey in job.storeys
         if storey.id in used
     ]
+    water = river_drawn(topology(memo.look))
+    pages.append(Page(_title(job, "The network, from the service on", memo.revision), water, to_scale=False))
     rows = schedule_rows(runs(memo.look).plans, ports(memo.look))
     tables = [
         _table(_title(job, "Schedule of runs", memo.revision), SCHEDULE, rows, _SCHEDULE_SHARES),
