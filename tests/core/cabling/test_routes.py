@@ -185,6 +185,31 @@ def test_what_stands_on_a_wall_is_reached_without_drilling_it():
     assert planned(house)[0].holes == ()
 
 
+@pytest.mark.parametrize(
+    ("cable", "model", "away", "verdict", "says"),
+    [
+        ("cat5e-indoor", "ap-ceiling-wifi6-2x2", 10, "use", "2,500 Mb/s over this channel"),
+        ("cat5e-indoor", "ap-ceiling-wifi6e-4x4", 10, "test", "5,000 Mb/s"),
+        ("cat5e-clad", "ap-ceiling-wifi6-2x2", 10, "retire", "Copper-clad"),
+        ("cat6a-indoor", "ap-ceiling-wifi6-2x2", 110, "retire", "100 m at the most"),
+    ],
+)
+def test_a_cable_that_lies_already_is_used_tested_or_retired_and_says_why(cable, model, away, verdict, says):
+    house = House()
+    house.rack(x=1, y=1)
+    house.run(house.point(x=away, y=1, model=model), cable=cable, there=True)
+    (plan,) = planned(house)
+    assert plan.keep.verdict == verdict
+    assert says in plan.keep.why
+
+
+def test_a_cable_that_is_to_be_bought_is_not_judged_as_one_that_lies():
+    house = House()
+    house.rack(x=1, y=1)
+    house.run(house.point(x=4, y=1))
+    assert planned(house)[0].keep is None
+
+
 PLACE = st.tuples(st.floats(0.2, 11.8), st.floats(0.2, 7.8))
 
 

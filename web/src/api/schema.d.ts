@@ -3410,6 +3410,19 @@ export interface components {
         };
         JsonValue: unknown;
         /**
+         * Keep
+         * @description What becomes of a cable that lies already: it is used, used once a test says so, or retired; and why.
+         */
+        Keep: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "use" | "test" | "retire";
+            /** Why */
+            why: string;
+        };
+        /**
          * KeptItem
          * @description Something the client has and means to keep.
          */
@@ -4501,7 +4514,7 @@ export interface components {
         };
         /**
          * PathwayPlan
-         * @description One pathway as computed: the runs in it, and how full it is where it has a bore.
+         * @description One pathway as computed: the runs in it with what each is across, and how full it is where it has a bore.
          */
         PathwayPlan: {
             /** Bore Mm */
@@ -4509,6 +4522,8 @@ export interface components {
             fill: components["schemas"]["ConduitFill"] | null;
             /** Label */
             label: string;
+            /** Ods Mm */
+            ods_mm: number[];
             /** Pathway Id */
             pathway_id: string;
             /** Run Ids */
@@ -5572,6 +5587,7 @@ export interface components {
             holes: components["schemas"]["Hole"][];
             /** Hottest C */
             hottest_c: number;
+            keep: components["schemas"]["Keep"] | null;
             /** Label */
             label: string;
             /** Legs */
@@ -7382,6 +7398,7 @@ export type JobListed = components['schemas']['JobListed'];
 export type JobState = components['schemas']['JobState'];
 export type JoinWalls = components['schemas']['JoinWalls'];
 export type JsonValue = components['schemas']['JsonValue'];
+export type Keep = components['schemas']['Keep'];
 export type KeptItem = components['schemas']['KeptItem'];
 export type KindShown = components['schemas']['KindShown'];
 export type KitLine = components['schemas']['KitLine'];

@@ -3,9 +3,11 @@
 import { computed } from 'vue'
 import Glyph from '@/ink/Glyph.vue'
 import { put, remove, type Element } from '@/job/types'
+import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
 import { useSelection } from '@/job/useSelection'
+import BoreSection from '@/margin/BoreSection.vue'
 import FieldRow from '@/margin/FieldRow.vue'
 import { choicesOf, fieldsOf, valueAt, withValue } from '@/margin/fields'
 import PinRows from '@/margin/PinRows.vue'
@@ -16,6 +18,7 @@ const props = defineProps<{ element: Element }>()
 const job = useJob()
 const selection = useSelection()
 const library = useLibrary()
+const assessment = useAssessment()
 const about = computed(() => library.about(props.element.kind))
 const fields = computed(() => fieldsOf(about.value.fields, props.element))
 const model = computed(() =>
@@ -32,6 +35,8 @@ const what = computed(() => {
       : undefined
   return label ?? about.value.noun
 })
+/** A pathway with a bore, as it is filled. */
+const bore = computed(() => assessment.found?.pathways.find((plan) => plan.pathway_id === props.element.id))
 function change(path: string, value: unknown): void {
   job.edit(`Change ${props.element.label}`, [put(withValue(props.element, path, value))])
 }
@@ -58,6 +63,7 @@ function takeAway(): void {
     </header>
     <p class="quiet what">{{ what }}</p>
     <SelectionFacts :element="element" />
+    <BoreSection v-if="bore" :plan="bore" />
     <PinRows v-if="element.kind === 'link'" :run="element" />
     <RadioRows v-if="element.kind === 'access-point'" :point="element" />
     <details open>

@@ -16,6 +16,9 @@ export interface Fact {
   opens?: () => void
 }
 
+/** What becomes of a cable that lies already. */
+const KEEP = { use: 'Use it', test: 'Test it first', retire: 'Retire it' } as const
+
 /** What was computed of an element, by what it is and what it can do. */
 export function useFacts(element: () => Element) {
   const assessment = useAssessment()
@@ -92,6 +95,12 @@ export function useFacts(element: () => Element) {
         text: `${units.quantity(plan.speed_mbps, 'Mb/s')}, Cat ${plan.category} to ${units.quantity(plan.carries_m, 'm', 0)}`,
       },
     ]
+    if (plan.keep)
+      facts.push({
+        label: 'It lies there',
+        text: `${KEEP[plan.keep.verdict]}. ${plan.keep.why}`,
+        bad: plan.keep.verdict === 'retire',
+      })
     const feed = assessment.found?.feeds.find((f) => f.run_id === id)
     if (feed) facts.push(sum('At the device', feed.sum))
     if (port)

@@ -5,6 +5,7 @@ from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Literal
 
 from heathrise.core.cabling.conduit import ConduitFill, conduit_fill
 from heathrise.core.cabling.ends import (
@@ -23,6 +24,13 @@ from heathrise.core.job import Job, Link, Pathway
 from heathrise.core.library import CableType, Speed, library, limit
 from heathrise.core.site.building import Building, named
 from heathrise.core.sums import Noun, Sum, SumLine
+
+
+class Keep(Noun):
+    """What becomes of a cable that lies already: it is used, used once a test says so, or retired; and why."""
+
+    verdict: Literal["use", "test", "retire"]
+    why: str
 
 
 class RunPlan(Noun):
@@ -48,16 +56,18 @@ class RunPlan(Noun):
     environments: tuple[str, ...]
     bundle: int
     existing: bool
+    keep: Keep | None
     length_sum: Sum
     limit_sum: Sum
 
 
 class PathwayPlan(Noun):
-    """One pathway as computed: the runs in it, and how full it is where it has a bore."""
+    """One pathway as computed: the runs in it with what each is across, and how full it is where it has a bore."""
 
     pathway_id: str
     label: str
     run_ids: tuple[str, ...]
+    ods_mm: tuple[float, ...]
     bore_mm: float | None
     fill: ConduitFill | None
     sum: Sum | None
@@ -206,6 +216,7 @@ def plan_run(job: Job, run: Link, route: Route, bundles: tuple[int, ...]) -> Run
         length_sum=_length_sum(run, parts, length_m, limit_m, holds),
         bundle=max(bundles, default=0),
         existing=run.there,
+        keep=keep_of(cable, length_m, speed, job.practice.cords_m) if run.there else None,
         limit_sum=_limit_sum(job, run, cable, heat, limit_m, max(rises), max(bundles, default=0))
         if reach_m is None
         else _reach_sum(run, cable, reach_m),
@@ -304,12 +315,18 @@ def plan_pathway(pathway: Pathway, plans: Sequence[RunPlan]) -> PathwayPlan:
         if plan.run_id in put_in or any(leg.pathway_id == pathway.id for leg in plan.legs)
     ]
     ids = tuple(plan.run_id for plan in inside)
+    ods = tuple(library().cables[plan.cable].diameter_mm for plan in inside)
     if pathway.bore is None:
         return PathwayPlan(
-            pathway_id=pathway.id, label=pathway.label, run_ids=ids, bore_mm=None, fill=None, sum=None
+            pathway_id=pathway.id,
+            label=pathway.label,
+            run_ids=ids,
+            ods_mm=ods,
+            bore_mm=None,
+            fill=None,
+            sum=None,
         )
     bore = library().bores[pathway.bore]
-    ods = [library().cables[plan.cable].diameter_mm for plan in inside]
     fill = conduit_fill(bore.bore_mm, ods)
     lines = [SumLine(label=f"cable {od:g} mm", value=od * od, unit="mm2") for od in ods]
     lines.append(SumLine(label="bore squared", value=round(bore.bore_mm**2, 2), unit="mm2"))
@@ -317,6 +334,7 @@ def plan_pathway(pathway: Pathway, plans: Sequence[RunPlan]) -> PathwayPlan:
         pathway_id=pathway.id,
         label=pathway.label,
         run_ids=ids,
+        ods_mm=ods,
         bore_mm=bore.bore_mm,
         fill=fill,
         sum=Sum(
@@ -330,6 +348,24 @@ def plan_pathway(pathway: Pathway, plans: Sequence[RunPlan]) -> PathwayPlan:
             source="53/31/40 % rule",
         ),
     )
+
+
+def keep_of(cable: CableType, length_m: float, speed_mbps: int, cords_m: float) -> Keep:
+    """Return what becomes of a cable that lies already, by what it is to carry over its channel."""
+    row, channel_m = speed_row(cable.category, speed_mbps), length_m + cords_m
+    speed = f"{speed_mbps:,} Mb/s"
+    if cable.copper_clad:
+        return Keep(
+            verdict="retire",
+            why="Copper-clad aluminium is no category cable: it breaks, and heats under power.",
+        )
+    if channel_m > row.max_m:
+        why = f"It carries {speed} over {row.max_m:g} m at the most; this channel is {channel_m:.0f} m."
+        return Keep(verdict="retire", why=why if row.max_m else f"It does not carry {speed} over any length.")
+    if row.warn_over_m is not None and channel_m > row.warn_over_m:
+        why = f"It carries {speed} surely over {row.warn_over_m:g} m; this channel is {channel_m:.0f} m: {row.note}."
+        return Keep(verdict="test", why=why)
+    return Keep(verdict="use", why=f"It carries {speed} over this channel. Test it as it lies, then use it.")
 
 
 def category_that_carries(job: Job, plan: RunPlan) -> str | None:
