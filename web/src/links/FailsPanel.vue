@@ -107,15 +107,6 @@ function lost(one: FailureOf): string {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  gap: 16px;
-  align-items: baseline;
-  margin: 4px 12px 6px;
-}
-.lead {
-  margin: 4px 12px;
-}
 .plain-table {
   width: 100%;
 }

@@ -133,9 +133,6 @@ article {
   font-weight: 700;
   min-height: 24px;
 }
-.number {
-  text-align: right;
-}
 details {
   margin: 6px 0;
 }

@@ -144,18 +144,9 @@ function show(sum: Sum): void {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  gap: 16px;
-  align-items: baseline;
-  margin: 4px 12px 6px;
-}
 .plain-table {
   width: 100%;
   max-width: 900px;
-}
-.number {
-  text-align: right;
 }
 .plain-table th:first-child {
   width: 40%;

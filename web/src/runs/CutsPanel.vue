@@ -79,9 +79,6 @@ function howGood(cable: CableCuts): string {
 </template>
 
 <style scoped>
-.lead {
-  margin: 6px 12px;
-}
 .cable {
   margin-bottom: 12px;
 }
@@ -95,9 +92,6 @@ h3 .quiet {
 }
 .plain-table {
   width: 100%;
-}
-.number {
-  text-align: right;
 }
 .plain-table .cuts {
   width: 100%;

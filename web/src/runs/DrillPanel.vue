@@ -103,9 +103,6 @@ function show(hole: DrillList['holes'][number]): void {
 </template>
 
 <style scoped>
-.lead {
-  margin: 4px 12px;
-}
 .plain-table {
   width: 100%;
 }
@@ -119,9 +116,6 @@ function show(hole: DrillList['holes'][number]): void {
 }
 .storey {
   color: var(--ink-quiet);
-}
-.number {
-  text-align: right;
 }
 .plain-table .runs {
   text-align: left;

@@ -76,12 +76,6 @@ function use(): void {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  gap: 16px;
-  align-items: baseline;
-  margin: 4px 12px 6px;
-}
 .plain-table td.new {
   text-align: left;
 }
