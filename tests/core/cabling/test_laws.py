@@ -1,16 +1,22 @@
 """Laws that every route keeps, wherever its ends lie."""
 
 import itertools
+import math
 
 import pytest
 from demo.drawing import at
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from heathrise.core.cabling.drilling import drill_list
 from heathrise.core.cabling.routes import Route, Router
+from heathrise.core.cabling.runs import plan_runs
+from heathrise.core.edit import Remove, apply
 from heathrise.core.job import Link, Pathway
 from heathrise.core.job.reading import Spot
+from heathrise.core.library import library
 from heathrise.core.site.building import building_of
+from heathrise.exchange.paper.drawn import bundles
 from tests.house import House, by_label
 
 X, Y = st.floats(0.2, 11.8), st.floats(0.2, 7.8)
@@ -131,3 +137,63 @@ def test_between_storeys_without_a_riser_the_way_still_has_a_length(start, stop)
     found = routed(cabled(2), start, stop)
     assert found.length_m >= abs(start[0] - stop[0]) + abs(start[1] - stop[1]) - 1e-6
     assert any(leg.environment == "riser" for leg in found.legs)
+
+
+@given(PLACE, PLACE, st.lists(PLACE, min_size=1, max_size=3))
+@settings(max_examples=20, deadline=None)
+def test_a_way_by_places_it_must_pass_is_never_cheaper_and_passes_them(start, stop, pins):
+    house = cabled()
+    free = routed(house, start, stop)
+    led = cabled()
+    told = [{"storey_id": led.ground, "at": at(*pin)} for pin in pins]
+    led.d.elements = [
+        type(e).model_validate(e.model_dump() | {"pins": told}) if e.label == "R-01" else e
+        for e in led.d.elements
+    ]
+    found = routed(led, start, stop)
+    assert found.cost >= free.cost - 1e-6
+    corners = {(round(leg.b.x_m, 4), round(leg.b.y_m, 4)) for leg in found.legs}
+    lines = [(leg.a, leg.b) for leg in found.legs]
+    for x, y in pins:
+        on = any(
+            min(a.x_m, b.x_m) - 1e-6 <= x <= max(a.x_m, b.x_m) + 1e-6
+            and min(a.y_m, b.y_m) - 1e-6 <= y <= max(a.y_m, b.y_m) + 1e-6
+            for a, b in lines
+        )
+        assert on or (round(x, 4), round(y, 4)) in corners
+
+
+@given(st.lists(PLACE, min_size=2, max_size=5))
+@settings(max_examples=15, deadline=None)
+def test_runs_together_need_no_more_way_and_no_more_holes_than_each_alone(places):
+    house = House()
+    house.rack()
+    for n, (x, y) in enumerate(places):
+        house.run(house.point(f"AP {n}", x=x, y=y), f"R-{n:02d}")
+    job = house.job
+    plans = plan_runs(job, building_of(job)).plans
+    level = [leg for plan in plans for leg in plan.legs if leg.z0_m == leg.z1_m]
+    together = sum(math.dist(*stroke.points) for stroke in bundles(level))
+    assert together <= sum(leg.length_m for leg in level) + 1e-3
+    assert len(drill_list(job, plans).holes) <= sum(len(plan.holes) for plan in plans)
+
+
+@given(st.integers(1, 6))
+@settings(max_examples=6, deadline=None)
+def test_a_run_taken_away_frees_its_fill(many):
+    house = lying(House(), [(1, 1), (11, 1)])
+    house.rack()
+    house.d.elements = [
+        e.model_copy(update={"bore": "metric-50", "pathway_kind": "conduit"}) if e.label == "Tray" else e
+        for e in house.d.elements
+    ]
+    for n in range(many):
+        house.run(house.point(f"AP {n}", x=10, y=1 + n / 10), f"R-{n:02d}")
+    job = house.job
+    (full,) = plan_runs(job, building_of(job)).pathways
+    gone = apply(job, [Remove(id=by_label(job, "R-00").id)]).job
+    (left,) = plan_runs(gone, building_of(gone)).pathways
+    assert len(full.run_ids) == many
+    assert len(left.run_ids) == many - 1
+    freed = library().cables["cat6a-indoor"].diameter_mm ** 2 / library().bores["metric-50"].bore_mm ** 2
+    assert full.fill.fill - left.fill.fill == pytest.approx(freed)

@@ -252,6 +252,19 @@ def test_withy_mill_is_left_without_a_fault_by_two_presses():
     assert not [f.text for f in assess(job).findings if f.severity == "fault"]
 
 
+@pytest.mark.parametrize("build", [tern_lane, withy_mill, fern_hollow])
+def test_the_demo_jobs_route_whole_and_nothing_of_them_is_left_that_could_be_mended(build):
+    job = build()
+    assert all(plan.legs for plan in assess(job).runs)
+    for _ in range(3):
+        mendable = {f.rule for f in assess(job).findings if f.fixes and f.severity == "fault"}
+        for rule in sorted(mendable):
+            job = apply(job, mended_all(Memo(job), rule).operations).job
+    left = [f for f in assess(job).findings if f.severity == "fault"]
+    assert not [f.text for f in left if f.fixes]
+    assert not [f.text for f in left if f.stage in ("links", "runs", "ports")]
+
+
 def test_a_sleeve_that_is_not_made_yet_is_made_wider_and_one_that_is_there_is_not():
     job = tern_lane()
     mended = mended_all(Memo(job), "runs.conduit-overfull")
