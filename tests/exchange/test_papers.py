@@ -24,7 +24,7 @@ from heathrise.exchange.paper.placing import Box, beside, placed
 from heathrise.exchange.paper.sheets import PAPERS, SCALES
 from heathrise.exchange.schedule import CUTS, HOLES, SCHEDULE, heading
 from heathrise.work.answers import ANSWERS, Answer
-from heathrise.work.asking import PapersAsked, RunsFileAsked, ScheduleAsked
+from heathrise.work.asking import LabelsAsked, PapersAsked, RunsFileAsked, ScheduleAsked
 from tests.house import House
 
 
@@ -211,3 +211,11 @@ def test_words_take_the_first_place_that_is_free():
     right, left, above = beside(0, 0, 10, 4, 2)[:3]
     assert placed([(right, left)], [sign]) == [right]
     assert placed([(right, left), (right, left, above)], [sign]) == [right, left]
+
+
+def test_the_list_from_old_labels_to_new_is_read_back(memo):
+    kept = SimpleNamespace(newest=lambda: SimpleNamespace(job=memo.source, revision=7))
+    body = ANSWERS["export.labels"].answer(kept, LabelsAsked(scheme="panel-and-place")).body
+    rows = list(csv.DictReader(io.StringIO(body.decode())))
+    assert [row["now"] for row in rows] == [plan.label for plan in runs(memo.look).plans]
+    assert len({row["then"] for row in rows}) == len(rows)

@@ -17,6 +17,7 @@ from heathrise.settings import Settings
 from heathrise.store import attachments
 from heathrise.store.jobs import new_id
 from heathrise.work.asking import (
+    LabelsAsked,
     Nothing,
     PapersAsked,
     PlanFileAsked,
@@ -189,6 +190,12 @@ def export_network(path: NetworkPath, query: PapersAsked) -> Response:
     """Export the network drawn from where the service enters: SVG or PDF."""
     asked = RiverAsked(ending=path.ending, paper=query.paper)
     return opened(path.job_id, may="see").ask("export.river", asked)
+
+
+@blueprint.get("/jobs/<job_id>/export/labels.csv", responses=gives("text/csv"))
+def export_labels(path: JobPath, query: LabelsAsked) -> Response:
+    """Export what every run is called now and what a scheme calls it."""
+    return opened(path.job_id, may="see").ask("export.labels", query)
 
 
 @blueprint.get("/jobs/<job_id>/export/papers.pdf", responses=gives("application/pdf"))

@@ -54,6 +54,7 @@ function use(): void {
       </button>
       <span v-else-if="found?.runs.length" class="holds">✓ Every run is called so.</span>
       <span v-else-if="found" class="quiet">Run cables; what each is to be called stands here.</span>
+      <a v-if="found?.runs.length" :href="`/api/jobs/${job.id}/export/labels.csv?scheme=${scheme}`">Old to new, CSV</a>
     </p>
     <p v-if="said" class="fault" role="alert">▲ {{ said }}</p>
     <table v-if="found?.runs.length" class="plain-table">

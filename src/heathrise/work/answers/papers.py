@@ -6,6 +6,7 @@ from datetime import date
 from heathrise.core.cabling.cutting import CutLists, cut_lists
 from heathrise.core.cabling.derived import runs
 from heathrise.core.cabling.drilling import DrillList, drill_list
+from heathrise.core.cabling.labelling import labels_by
 from heathrise.core.deriving import Look
 from heathrise.core.job import Job, Storey
 from heathrise.core.links.bridges import bridges
@@ -28,8 +29,9 @@ from heathrise.exchange.schedule import (
     schedule_rows,
     workbook,
 )
+from heathrise.exchange.tables import to_csv
 from heathrise.work.answers.registry import Answer, answers, in_json, named_file
-from heathrise.work.asking import Nothing, PapersAsked, RiverAsked, RunsFileAsked, ScheduleAsked
+from heathrise.work.asking import LabelsAsked, Nothing, PapersAsked, RiverAsked, RunsFileAsked, ScheduleAsked
 from heathrise.work.open_job import OpenJob
 
 _CAUTION = "Computed from the plan: measure on site before cutting. Local codes stand above it."
@@ -74,6 +76,15 @@ def schedule(opened: OpenJob, asked: ScheduleAsked) -> Answer:
         ("Cuts", CUTS, cut_rows(cuts)),
     )
     return Answer(workbook(sheets), memo.revision, _XLSX, name)
+
+
+@answers("export.labels", LabelsAsked)
+def label_list(opened: OpenJob, asked: LabelsAsked) -> Answer:
+    """What every run is called now and what a scheme calls it, as CSV."""
+    kept = opened.newest()
+    rows = [(run.old, run.new) for run in labels_by(kept.job, asked.scheme).runs]
+    name = named_file(kept.job.name, "labels.csv")
+    return Answer(to_csv(("now", "then"), rows).encode(), kept.revision, "text/csv; charset=utf-8", name)
 
 
 @answers("export.runs", RunsFileAsked)
