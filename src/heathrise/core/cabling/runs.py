@@ -363,7 +363,8 @@ def keep_of(cable: CableType, length_m: float, speed_mbps: int, cords_m: float) 
         why = f"It carries {speed} over {row.max_m:g} m at the most; this channel is {channel_m:.0f} m."
         return Keep(verdict="retire", why=why if row.max_m else f"It does not carry {speed} over any length.")
     if row.warn_over_m is not None and channel_m > row.warn_over_m:
-        why = f"It carries {speed} surely over {row.warn_over_m:g} m; this channel is {channel_m:.0f} m: {row.note}."
+        sure = f"surely over {row.warn_over_m:g} m" if row.warn_over_m else "only where a test says so"
+        why = f"It carries {speed} {sure}; this channel is {channel_m:.0f} m ({row.note})."
         return Keep(verdict="test", why=why)
     return Keep(verdict="use", why=f"It carries {speed} over this channel. Test it as it lies, then use it.")
 
