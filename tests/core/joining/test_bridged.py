@@ -1,5 +1,7 @@
 """A bridge put into the job: what it brings, that everything behind it works, and that it is taken back."""
 
+import uuid
+
 import pytest
 from demo.tern_lane import tern_lane
 from demo.withy_mill import withy_mill
@@ -7,12 +9,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from heathrise.core.deriving import Memo
-from heathrise.core.edit import Remove, apply
+from heathrise.core.edit import Put, Remove, apply
 from heathrise.core.findings import assess
 from heathrise.core.job import AccessPoint, Equipment, Job, Link, Rack
 from heathrise.core.joining.choosing import chosen
 from heathrise.core.joining.derived import case_of, ways_to
-from tests.core.joining.test_ways import ids, outbuilding
+from tests.core.joining.test_ways import outbuilding
 from tests.house import changed
 
 BRIDGES = ("bridge-60", "bridge-5", "bridge-2", "light-beam")
@@ -20,7 +22,7 @@ BRIDGES = ("bridge-60", "bridge-5", "bridge-2", "light-beam")
 
 def taken(job: Job, way: str, label: str = "AP barn"):
     thing = next(e for e in job.of(AccessPoint) if e.label == label)
-    return apply(job, chosen(case_of(Memo(job).look, thing.id), way, ids()))
+    return apply(job, chosen(case_of(Memo(job).look, thing.id), way, lambda: str(uuid.uuid4())))
 
 
 @pytest.mark.parametrize("way", BRIDGES)
@@ -71,6 +73,18 @@ def test_another_way_chosen_after_a_bridge_leaves_nothing_of_it(way):
     assert not [link for link in other.of(Link) if link.medium == "bridge"]
     models = sorted(thing.model for thing in other.of(Equipment))
     assert models == sorted(thing.model for thing in straight.of(Equipment))
+
+
+def test_what_somebody_put_in_the_rack_behind_a_bridge_stays_there():
+    bridged = taken(outbuilding(), "bridge-60").job
+    behind = next(rack for rack in bridged.of(Rack) if rack.label == "TR2")
+    place = {"where": "rack", "rack_id": behind.id}
+    kept = Equipment(id=str(uuid.uuid4()), label="Recorder", model="recorder-8", place=place)
+    with_more = apply(bridged, [Put(element=kept)]).job
+    after = taken(with_more, "fibre").job
+    assert {rack.label for rack in after.of(Rack)} == {"TR1", "TR2"}
+    assert "Recorder" in {thing.label for thing in after.of(Equipment)}
+    assert not [link for link in after.of(Link) if link.medium == "bridge"]
 
 
 def test_ends_look_at_each_other_and_the_channel_is_no_access_points():

@@ -13,6 +13,7 @@ from itertools import chain, pairwise
 
 import numpy as np
 import scipy.sparse
+from cachetools import LRUCache
 from numpy.typing import NDArray
 from scipy.sparse.csgraph import dijkstra
 
@@ -27,6 +28,8 @@ _LEAST_COST = 1e-12
 _APART_M = 0.25
 # Wider gaps between them are cut, but never into more parts.
 _WIDEST_M, _MOST_PARTS = 1.0, 40
+# Searches kept: from every rack and pin, not from every place a pin was dragged over.
+_FIELDS_KEPT = 64
 AXES: tuple[Axis, Axis] = ("x", "y")
 
 
@@ -246,7 +249,7 @@ class Lattice:
         self._firsts = [level.first for level in levels.values()]
         self._by_number = list(levels.values())
         self._graph = self._joined(risen)
-        self._fields: dict[tuple[str, Point], Field] = {}
+        self._fields: LRUCache[tuple[str, Point], Field] = LRUCache(_FIELDS_KEPT)
 
     def _joined(self, risen: Iterable[tuple[str, str, Point, float]]) -> "scipy.sparse.csr_matrix":
         every = Edges()

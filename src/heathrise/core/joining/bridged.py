@@ -141,15 +141,21 @@ class Bridging:
 
 
 def taken_back(job: Job, bridge: Link, rack_id: str) -> tuple[Operation, ...]:
-    """Return what takes a bridge away with the rack behind it, and hangs what stands there on another rack again."""
+    """Return what takes a bridge away, and with it the rack behind it and what joins ports there: what hangs on that
+    goes back to another rack. A rack that somebody put anything else in stays as it is.
+    """
+    units = [Remove(id=bridge.a.on), Remove(id=bridge.b.on)]
     run = next((link for link in runs_of(job) if link.b.on == bridge.b.on), None)
     behind = job.rack_of(run.a.on) if run else None
-    found: list[Operation] = []
-    for link in runs_of(job):
-        if behind is not None and job.rack_of(link.a.on) == behind and link.b.on != bridge.b.on:
-            found.append(Put(element=link.model_copy(update={"a": End(on=rack_id)})))
-    found += [Remove(id=bridge.a.on), Remove(id=bridge.b.on)]
-    return (*found, Remove(id=behind)) if behind is not None else tuple(found)
+    inside = [thing for thing in job.of(Equipment) if behind is not None and job.rack_of(thing.id) == behind]
+    if behind is None or not all(job.equipment[thing.model].joins for thing in inside):
+        return tuple(units)
+    back = [
+        Put(element=link.model_copy(update={"a": End(on=rack_id)}))
+        for link in runs_of(job)
+        if job.rack_of(link.a.on) == behind and link.b.on != bridge.b.on
+    ]
+    return (*back, *units, Remove(id=behind))
 
 
 def _cheapest_switch(job: Job, classes: list[int]) -> str:
