@@ -10,7 +10,7 @@ from heathrise.core.findings import assess
 from heathrise.core.job import AccessPoint, Link
 from heathrise.core.library import library
 from heathrise.store.jobs import load_job
-from tests.e2e.screen import OVERFLOW, Paper, computed, open_job, stage
+from tests.e2e.screen import OVERFLOW, Paper, computed, open_job, stage, tool
 
 pytestmark = pytest.mark.e2e
 
@@ -102,6 +102,57 @@ def test_an_outbuilding_goes_to_a_chosen_bridge_with_its_path_and_back(page: Pag
     expect(page.locator(".ridge")).to_have_count(0)
     computed(page)
     assert not [link for link in job_of(page, kept).of(Link) if link.medium == "bridge"]
+    assert strict() == []
+
+
+def test_an_outbuilding_that_is_drawn_here_gets_fibre_and_then_a_bridge_in_its_place(
+    page: Page, fresh, kept, strict
+):
+    open_job(page, fresh)
+    stage(page, "2")
+    paper = Paper(page)
+    tool(page, "Wall")
+    corners = ((2, 24), (8, 24), (8, 30), (2, 30))
+    for corner in (*corners, corners[0]):
+        paper.press(*corner)
+    page.keyboard.press("Enter")
+    tool(page, "Space")
+    for corner in corners:
+        paper.press(*corner)
+    page.keyboard.press("Enter")
+    page.keyboard.press("Escape")
+    computed(page)
+    house = page.get_by_role("textbox", name="House")
+    house.fill("Bicycle shed")
+    house.press("Enter")
+    house.blur()
+    stage(page, "3")
+    tool(page, "Access point")
+    Paper(page).press(5, 27)
+    page.keyboard.press("Escape")
+    computed(page)
+    point = max(job_of(page, kept).of(AccessPoint), key=lambda e: e.order)
+    assert not [link for link in job_of(page, kept).of(Link) if link.b.on == point.id]
+
+    stage(page, "4")
+    page.get_by_role("tab", name="Ways", exact=True).click()
+    panel = page.get_by_role("region", name="Ways", exact=True)
+    panel.get_by_label("Ways to").select_option(point.label)
+    expect(panel).to_contain_text("Main house to Bicycle shed")
+    panel.get_by_role("button", name="Use Fibre, mains at the far end").click()
+    expect(panel.get_by_role("row").filter(has_text="Fibre, mains")).to_contain_text("taken")
+    computed(page)
+    found = assess(job_of(page, kept))
+    assert medium_of(page, kept, point.label) == "fibre"
+    assert next(c for c in found.chains if c.element_id == point.id).holds
+
+    panel.get_by_role("button", name="Use Radio bridge at 5 GHz").click()
+    expect(panel.get_by_role("row").filter(has_text="Radio bridge at 5 GHz")).to_contain_text("taken")
+    computed(page)
+    found = assess(job_of(page, kept))
+    chain = next(c for c in found.chains if c.element_id == point.id)
+    assert f"Bridge to {point.label}" in chain.way
+    assert medium_of(page, kept, point.label) == "copper"
     assert strict() == []
 
 
