@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from heathrise.core.deriving import Memo
 from heathrise.core.edit import Put, Remove, apply
 from heathrise.core.findings import assess
-from heathrise.core.job import AccessPoint, Equipment, Job, Link, Rack
+from heathrise.core.job import AccessPoint, Equipment, InLine, Job, Link, Rack
 from heathrise.core.joining.choosing import chosen
 from heathrise.core.joining.derived import case_of, ways_to
 from tests.core.joining.test_ways import outbuilding
@@ -73,6 +73,17 @@ def test_another_way_chosen_after_a_bridge_leaves_nothing_of_it(way):
     assert not [link for link in other.of(Link) if link.medium == "bridge"]
     models = sorted(thing.model for thing in other.of(Equipment))
     assert models == sorted(thing.model for thing in straight.of(Equipment))
+
+
+def test_no_converter_is_left_on_a_run_that_is_copper_behind_the_bridge():
+    job = withy_mill()
+    camera = next(e for e in job.of(Equipment) if e.label == "Boat store camera")
+    fibre = apply(job, chosen(case_of(Memo(job).look, camera.id), "fibre", lambda: str(uuid.uuid4()))).job
+    assert [e for e in fibre.of(Equipment) if isinstance(e.place, InLine)]
+    after = taken(fibre, "bridge-60", "Boat store").job
+    run = next(link for link in after.of(Link) if link.b.on == camera.id)
+    assert run.medium == "copper"
+    assert not [e for e in after.of(Equipment) if isinstance(e.place, InLine) and e.place.link_id == run.id]
 
 
 def test_what_somebody_put_in_the_rack_behind_a_bridge_stays_there():

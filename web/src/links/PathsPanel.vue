@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Every bridge: what it carries, its path cut open, how both ends are fitted, and the path as somebody measured it. */
-import { computed, reactive } from 'vue'
+import { useLocalStorage } from '@vueuse/core'
+import { computed } from 'vue'
 import type { BridgePlan } from '@/api/schema'
 import { api, take } from '@/api/client'
 import { useGuarded } from '@/api/useGuarded'
@@ -19,12 +20,12 @@ const selection = useSelection()
 const assessment = useAssessment()
 const { said, busy, guarded } = useGuarded()
 const bridges = computed(() => assessment.found?.bridges ?? [])
-/** What is typed of a path, by its link, until it is taken. */
-const typed = reactive(new Map<string, string>())
+/** What is typed of a path, by its link, until it is taken: kept when the page is left or loaded anew. */
+const typed = useLocalStorage<Record<string, string>>('heathrise.paths', {})
 
 function lines(bridge: BridgePlan): string {
-  const said = typed.get(bridge.link_id)
-  if (said !== undefined) return said
+  const draft = typed.value[bridge.link_id]
+  if (draft !== undefined) return draft
   const link = job.elements.get(bridge.link_id)
   const profile = link?.kind === 'link' ? link.profile : []
   return profile.map((p) => `${p.distance_m}; ${p.ground_m ?? 0}; ${p.obstacle_m ?? 0}`).join('\n')
@@ -36,7 +37,9 @@ async function takeProfile(bridge: BridgePlan): Promise<void> {
     await job.mustBeSaved()
     const answer = await take(api.POST('/api/jobs/{job_id}/links/profile', { params, body }))
     job.edit(`Path of ${bridge.label}`, answer.operations as Operation[])
-    typed.delete(bridge.link_id)
+    // What was typed on meanwhile stays.
+    if (typed.value[bridge.link_id] === body.text)
+      typed.value = Object.fromEntries(Object.entries(typed.value).filter(([id]) => id !== bridge.link_id))
   })
 }
 </script>
@@ -103,7 +106,7 @@ async function takeProfile(bridge: BridgePlan): Promise<void> {
             class="field mono"
             rows="4"
             :value="lines(bridge)"
-            @input="typed.set(bridge.link_id, ($event.target as HTMLTextAreaElement).value)"
+            @input="typed[bridge.link_id] = ($event.target as HTMLTextAreaElement).value"
           ></textarea>
         </label>
         <p v-if="said" class="fault" role="alert">▲ {{ said }}</p>

@@ -6,7 +6,19 @@ from dataclasses import dataclass
 from heathrise.core.cabling.defaults import default_cable, next_label
 from heathrise.core.cabling.ends import runs_of
 from heathrise.core.edit import EditError, Operation, Put, Remove
-from heathrise.core.job import AccessPoint, End, Equipment, InRack, Job, Link, OnSheet, Point, Rack, Spot
+from heathrise.core.job import (
+    AccessPoint,
+    End,
+    Equipment,
+    InLine,
+    InRack,
+    Job,
+    Link,
+    OnSheet,
+    Point,
+    Rack,
+    Spot,
+)
 from heathrise.core.library import EquipmentModel, library, limit
 from heathrise.core.links.span import Span
 from heathrise.core.site.building import Building
@@ -137,7 +149,17 @@ class Bridging:
                     "pins": (),
                 }
                 found.append(Put(element=link.model_copy(update=changes)))
+                found += [Remove(id=box.id) for box in boxes_on(self.job, link.id)]
         return found
+
+
+def boxes_on(job: Job, run_id: str) -> tuple[Equipment, ...]:
+    """Return what stands on a run's way."""
+    return tuple(
+        thing
+        for thing in job.of(Equipment)
+        if isinstance(thing.place, InLine) and thing.place.link_id == run_id
+    )
 
 
 def taken_back(job: Job, bridge: Link, rack_id: str) -> tuple[Operation, ...]:

@@ -6,7 +6,7 @@ from heathrise.core.cabling.ends import runs_of
 from heathrise.core.cabling.runs import RunPlan, category_that_carries
 from heathrise.core.edit import EditError, Operation, Put, Remove
 from heathrise.core.job import Equipment, InLine, Job, Link
-from heathrise.core.joining.bridged import Bridging, taken_back
+from heathrise.core.joining.bridged import Bridging, boxes_on, taken_back
 from heathrise.core.joining.bridging import unit_of
 from heathrise.core.joining.case import Case
 from heathrise.core.joining.fibre import cable_of_light
@@ -49,16 +49,7 @@ def chosen(case: Case, code: str, new_id: NewId) -> tuple[Operation, ...]:
 
 def _cleared(job: Job, run: Link) -> tuple[Remove, ...]:
     """Return what takes everything off a run's way."""
-    return tuple(Remove(id=thing.id) for thing in _on_way(job, run.id))
-
-
-def _on_way(job: Job, run_id: str) -> tuple[Equipment, ...]:
-    """Return what stands on a run's way."""
-    return tuple(
-        thing
-        for thing in job.of(Equipment)
-        if isinstance(thing.place, InLine) and thing.place.link_id == run_id
-    )
+    return tuple(Remove(id=thing.id) for thing in boxes_on(job, run.id))
 
 
 @chooses("copper")
@@ -84,7 +75,7 @@ def bridge(case: Case, code: str, run: Link, _: RunPlan, new_id: NewId) -> tuple
         raise EditError("its run begins at no rack")
     made = Bridging(case.job, case.building, case.span, case.thing, case.houses[1], model, rack_id, new_id)
     known = case.job.by_id.get(run.id) is not None
-    return (*_cleared(case.job, run), *made.operations(None if known else run))
+    return made.operations(None if known else run)
 
 
 @chooses("fibre")
