@@ -29,6 +29,18 @@ def failing(path: JobPath) -> Response:
     return opened(path.job_id, may="see").ask("links.failures", Nothing())
 
 
+@blueprint.get("/<job_id>/links/mesh", responses=answers_with("core.joining.hanging:Mesh"))
+def mesh(path: JobPath) -> Response:
+    """Return every point without a cable, and the one it hangs on or would best hang on."""
+    return opened(path.job_id, may="see").ask("links.mesh", Nothing())
+
+
+@blueprint.post("/<job_id>/links/mesh", responses={200: SuggestionAnswer})
+def hang_all(path: JobPath) -> Response:
+    """Work out what hangs every point without a cable on another; the person sends it as an edit. Nothing is saved."""
+    return opened(path.job_id, may="edit").ask("links.hang-all", Nothing())
+
+
 @blueprint.post("/<job_id>/links/profile", responses={200: SuggestionAnswer})
 def profile(path: JobPath, body: ProfileAsked) -> Response:
     """Read the path of a bridge from text; the person sends it as an edit. Nothing is saved."""

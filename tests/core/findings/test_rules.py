@@ -236,6 +236,84 @@ def bridge_too_far():
     return house.job
 
 
+def meshed(x=5.0, parent="AP west", model="ap-ceiling-wifi6-2x2", **more):
+    """A house with a point that hangs on another by air."""
+    house = sound()
+    point = house.point("AP mesh", x=x, y=6, model=model, **more)
+    house.add(
+        "link",
+        "Hop",
+        medium="mesh",
+        a={"on": house.d.id_of("access-point", parent)},
+        b={"on": point},
+    )
+    return house
+
+
+def mesh_chain():
+    """A chain of three hops."""
+    house = meshed(x=6.5)
+    before = "AP mesh"
+    for n in (2, 3):
+        point = house.point(f"AP mesh {n}", x=6.5 + n, y=6)
+        a = house.d.id_of("access-point", before)
+        house.add("link", f"Hop {n}", medium="mesh", a={"on": a}, b={"on": point})
+        before = f"AP mesh {n}"
+    return house.job
+
+
+def mesh_alone():
+    """A point that hangs on the only other one."""
+    house = House(settled=True)
+    house.rack()
+    first = house.point("AP first", x=3, y=4)
+    house.run(first, "R-01")
+    point = house.point("AP mesh", x=5, y=6)
+    house.add("link", "Hop", medium="mesh", a={"on": first}, b={"on": point})
+    return house.job
+
+
+def mesh_next_door():
+    house = meshed(x=15.0)
+    house.d.space(house.ground, "Shed", (14, 0, 18, 8), building="Shed")
+    return house.job
+
+
+def on_two_channels():
+    house = meshed()
+    job = changed(house.job, "AP west", **radio(channel=36, locked=True))
+    return changed(job, "AP mesh", **radio(channel=100, locked=True))
+
+
+def mains_across():
+    house = sound()
+    house.d.space(house.ground, "Shed", (20, 0, 24, 8), building="Shed")
+    ends = [house.thing(f"Adapter {x}", x=x, model="mains-adapter-1200") for x in (2.0, 22.0)]
+    house.add("link", "Mains", medium="powerline", a={"on": ends[0]}, b={"on": ends[1]})
+    return house.job
+
+
+def thin_pair():
+    house = sound()
+    point = house.point("AP far", x=1200, y=4, model="ap-ceiling-wifi6e-4x4")
+    house.run(point, "R-03", cable="hybrid-os2-0-75", medium="hybrid")
+    house.add("equipment", "Booster", model="boost-60", place=in_line(house))
+    return house.job
+
+
+def in_line(house, run="R-03"):
+    return {"where": "line", "link_id": house.d.id_of("run", run)}
+
+
+def guarded_copper():
+    house = sound()
+    house.d.space(house.ground, "Shed", (20, 0, 24, 8), building="Shed")
+    house.run(house.point("AP shed", x=22, y=4), "R-03", cable="cat6a-outdoor-lszh")
+    for end in ("near", "far"):
+        house.add("equipment", f"Guard {end}", model="surge-guard", place=in_line(house))
+    return house.job
+
+
 def on_wall(house, x):
     return {"where": "sheet", "storey_id": house.ground, "at": at(x, 4), "height_m": 5, "mount": "wall"}
 
@@ -320,6 +398,15 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
     ("air.outdoors-on-indoor-band", pinned_outdoor_channel),
     ("links.bridge-dead", bridge_too_far),
     ("links.earths-joined", two_houses),
+    ("links.earths-guarded", guarded_copper),
+    ("links.mesh-weak", lambda: meshed(x=70.0).job),
+    ("links.mesh-deep", mesh_chain),
+    ("links.mesh-one-parent", mesh_alone),
+    ("links.mesh-channel", on_two_channels),
+    ("links.mesh-apart", mesh_next_door),
+    ("links.mesh-weaker-wired", lambda: meshed(model="ap-ceiling-wifi7-2x2").job),
+    ("links.mains-dead", mains_across),
+    ("links.dc-low", thin_pair),
     ("runs.no-run", lambda: with_point(run=False)),
     ("runs.over-length", far_point),
     ("runs.speed-over-category", lambda: with_point("ap-ceiling-wifi7-2x2", "cat5e-indoor")),

@@ -87,7 +87,7 @@ def test_a_part_that_is_a_model_costs_what_the_model_does():
         (40, "fibre", True, ""),
         (900, "fibre", True, ""),
         (40, "fibre-powered", True, ""),
-        (6000, "fibre-powered", False, "No section"),
+        (6000, "fibre-powered", False, "No pair up to"),
         (40, "bridge-60", True, ""),
         (400, "bridge-60", True, ""),
         (1800, "bridge-60", False, "Rain passed in"),
@@ -124,9 +124,9 @@ def test_within_one_house_bridges_are_out_and_a_hop_is_judged_by_what_it_hears()
     (level,) = hop.checks
     assert level.value >= -65
     # Two transmissions share the channel: a half of the rate, less what is no data.
-    rate, both, share = (line.value for line in hop.throughput.lines)
-    assert both == pytest.approx(rate / 2, abs=0.1)
-    assert hop.throughput.value == pytest.approx(both * share, abs=0.1)
+    rate, on, share = (line.value for line in hop.throughput.lines)
+    assert rate == on
+    assert hop.throughput.value == pytest.approx(rate / 2 * share, abs=0.1)
 
 
 @pytest.mark.parametrize(
@@ -280,7 +280,10 @@ def test_copper_chosen_again_takes_the_boxes_off_and_what_was_never_run_gets_a_r
     thing = next(e for e in job.of(AccessPoint) if e.label == "Boat store")
     fibre = apply(job, chosen(case_of(Memo(job).look, thing.id), "fibre", ids())).job
     copper = apply(fibre, chosen(case_of(Memo(fibre).look, thing.id), "copper", ids())).job
-    assert len(copper.of(Equipment)) == len(job.of(Equipment))
+    # Copper from house to house takes a guard at both ends, and nothing of what the fibre took.
+    new = {t.model for t in copper.of(Equipment)} - {t.model for t in job.of(Equipment)}
+    assert new == {"surge-guard"}
+    assert len(copper.of(Equipment)) == len(job.of(Equipment)) + 2
     assert all(library().cables[link.product].conducts for link in copper.of(Link) if link.product)
     house = House()
     house.rack()
@@ -290,8 +293,8 @@ def test_copper_chosen_again_takes_the_boxes_off_and_what_was_never_run_gets_a_r
     ).job
     (run,) = new.of(Link)
     assert run.medium == "fibre"
-    with pytest.raises(EditError, match="compared, not made"):
-        chosen(case_of(Memo(job).look, thing.id), "satellite", ids())
+    with pytest.raises(EditError, match="two houses"):
+        chosen(case_of(Memo(house.job).look, house.job.of(AccessPoint)[0].id), "bridge-5", ids())
 
 
 def test_fibre_without_a_box_that_feeds_says_that_nothing_comes_over_it():

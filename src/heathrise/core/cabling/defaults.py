@@ -4,7 +4,7 @@ import math
 from collections import Counter
 from collections.abc import Callable
 
-from heathrise.core.cabling.ends import runs_of
+from heathrise.core.cabling.ends import hung_on, runs_of
 from heathrise.core.edit import EditError, Operation, Put
 from heathrise.core.job import AccessPoint, End, Equipment, Job, Link, OnSheet, Rack
 from heathrise.core.library import library
@@ -41,10 +41,11 @@ def wanting(job: Job) -> tuple[AccessPoint | Equipment, ...]:
 
 def lacking_runs(job: Job) -> list[tuple[AccessPoint | Equipment, int]]:
     """Return what has fewer runs than the practice wants, with how many it lacks."""
-    have = Counter(link.b.on for link in runs_of(job))
+    have, hung = Counter(link.b.on for link in runs_of(job)), hung_on(job)
     wanted = [
         (thing, job.practice.cables_per_point if job.equipment[thing.model].radiates else 1)
         for thing in wanting(job)
+        if thing.id not in hung
     ]
     return [(thing, count - have[thing.id]) for thing, count in wanted if have[thing.id] < count]
 

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Sequence
 
-from heathrise.core.cabling.derived import bundles, route, router
+from heathrise.core.cabling.derived import boxes_on, bundles, route, router
 from heathrise.core.cabling.routes import Leg
 from heathrise.core.cabling.runs import plan_run, route_of
 from heathrise.core.deriving import Look
@@ -53,7 +53,7 @@ def _led(look: Look, job: Job, run: Link) -> Detour:
     found = route_of(job, router(look), run)
     # What it will lie with is not known before it lies there: the thickest bundle it lies with now.
     thickest = max(bundles(look, run.id), default=0)
-    plan = plan_run(job, run, found, tuple(thickest for _ in found.legs))
+    plan = plan_run(job, run, found, tuple(thickest for _ in found.legs), boxes_on(look, run.id))
     return Detour(
         run_id=run.id,
         pins=run.pins,

@@ -2,19 +2,22 @@
 
 from collections import defaultdict
 
-from heathrise.core.job import AccessPoint, Equipment, InLine, Job, Link, OnSheet
+from heathrise.core.job import PULLED, AccessPoint, Equipment, InLine, Job, Link, OnSheet
 from heathrise.core.library import EquipmentModel
 from heathrise.core.rule import Place
 
 # A run between racks, or to anything that joins ports, is planned at this speed.
 RACK_MBPS = 10_000
-# Media of links that are pulled through the building.
-PULLED = ("copper", "fibre", "hybrid")
 
 
 def runs_of(job: Job) -> tuple[Link, ...]:
     """Return the links that have a way through the building, in their own order."""
     return tuple(link for link in job.of(Link) if link.medium in PULLED)
+
+
+def hung_on(job: Job) -> frozenset[str]:
+    """Return the ids of what hangs on another point's air or on the mains: no cable is wanted there."""
+    return frozenset(link.b.on for link in job.of(Link) if link.medium in ("mesh", "powerline"))
 
 
 def label_of(job: Job, element_id: str) -> str:

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from heathrise.core.cabling.conduit import conduit_fill
 from heathrise.core.cabling.defaults import default_cable, lacking_runs, new_run, wanting
-from heathrise.core.cabling.ends import place_of, runs_of
+from heathrise.core.cabling.ends import hung_on, place_of, runs_of
 from heathrise.core.cabling.runs import (
     PathwayPlan,
     RunPlan,
@@ -40,7 +40,7 @@ def _cable_fix(job: Job, plan: RunPlan, cable: str | None) -> tuple[Fix, ...]:
 @rule("runs.no-run")
 def no_run(job: Job) -> Iterator[Observation]:
     """An access point or fixed thing has no cable."""
-    served = {run.b.on for run in runs_of(job)}
+    served = {run.b.on for run in runs_of(job)} | hung_on(job)
     racks = job.of(Rack)
     for thing in wanting(job):
         if thing.id in served:
@@ -125,7 +125,7 @@ def rank_of(category: str) -> int:
 @rule("runs.speed-over-category", per="run")
 def speed_over_category(run: RunPlan, job: Job) -> Iterator[Observation]:
     """The category does not carry the device's speed over this channel."""
-    channel_m = run.length_m + job.practice.cords_m
+    channel_m = run.span_m + job.practice.cords_m
     if channel_m <= run.carries_m:
         return
     yield Observation(
@@ -157,7 +157,7 @@ def _faster(job: Job, run: RunPlan) -> str:
 @rule("runs.speed-marginal", per="run")
 def speed_marginal(run: RunPlan, job: Job) -> Iterator[Observation]:
     """The category carries the speed only where a test says so."""
-    channel_m = run.length_m + job.practice.cords_m
+    channel_m = run.span_m + job.practice.cords_m
     row = speed_row(run.category, run.speed_mbps)
     if channel_m > run.carries_m or carries(run.category, run, job.practice.cords_m):
         return

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
+from heathrise.core.cabling.boxes import Box, boxes_in, spans_m
 from heathrise.core.cabling.conduit import ConduitFill, conduit_fill
 from heathrise.core.cabling.ends import (
     hangs_high,
@@ -34,7 +35,11 @@ class Keep(Noun):
 
 
 class RunPlan(Noun):
-    """One run as computed. Lengths of the permanent link, without cords."""
+    """One run as computed. Lengths of the permanent link, without cords.
+
+    `span_m` is its longest piece that nothing begins anew: all of it where no box stands on its way. `asks_class` is
+    the PoE class it asks for where it begins.
+    """
 
     run_id: str
     label: str
@@ -47,7 +52,10 @@ class RunPlan(Noun):
     category: str
     legs: tuple[Leg, ...]
     holes: tuple[Hole, ...]
+    boxes: tuple[Box, ...]
+    asks_class: int
     length_m: float
+    span_m: float
     limit_m: float
     hottest_c: float
     holds: bool
@@ -118,9 +126,11 @@ def plan_runs(job: Job, building: Building) -> Runs:
     router = Router(job, building)
     routes = {link.id: route_of(job, router, link) for link in runs_of(job)}
     spares = spares_of(job)
+    boxes = boxes_in(job)
     crowd = crowd_of(cells_of(r) for i, r in routes.items() if i not in spares and _is_fed(job, i))
     plans = tuple(
-        plan_run(job, link, routes[link.id], bundles_of(routes[link.id], crowd)) for link in runs_of(job)
+        plan_run(job, link, route, bundles_of(route, crowd), boxes.get(link.id, ()))
+        for link, route in ((link, routes[link.id]) for link in runs_of(job))
     )
     pathways = tuple(plan_pathway(pathway, plans) for pathway in job.of(Pathway))
     return Runs(plans, pathways, spares_of(job))
@@ -174,25 +184,33 @@ def route_of(job: Job, router: Router, link: Link) -> Route:
     return router.route(link, job.spot(link.a.on), job.spot(link.b.on))
 
 
-def plan_run(job: Job, run: Link, route: Route, bundles: tuple[int, ...]) -> RunPlan:
+def plan_run(
+    job: Job, run: Link, route: Route, bundles: tuple[int, ...], boxes: tuple[Box, ...] = ()
+) -> RunPlan:
     """Return one run's length, limit, speed and rating on its route.
 
-    `bundles` says of each leg how many powered runs it lies with: each part warms by its own bundle.
+    `bundles` says of each leg how many powered runs it lies with: each part warms by its own bundle. `boxes` begin it
+    anew on its way.
     """
     cable = cable_of(run)
     legs = tuple(_named(job, leg) for leg in route.legs)
-    poe_class = poe_class_needed(job, run.b.on)
+    poe_class = next((box.takes_class for box in boxes if box.takes_class), poe_class_needed(job, run.b.on))
     source_w = library().poe_class(poe_class).source_w if poe_class else 0.0
     rises = tuple(bundle_rise_c(source_w, bundle) for bundle in bundles) or (0.0,)
     parts = _parts(legs, rises, run, job)
     length_m = sum(part for part, _, _ in parts)
     warm = [(part, temperature) for part, temperature, _ in parts]
     derate = cord_derate(job)
-    held = equivalent_length(warm, job.practice.cords_m, derate, cable.screened)
     heat = sum(part * heat_factor(t, cable.screened) for part, t in warm) / length_m
     reach_m = library().categories[cable.category].reach_m
     limit_m = longest_fixed_m(heat, job.practice.cords_m, derate) if reach_m is None else reach_m
-    holds = held.ok if reach_m is None else length_m <= reach_m
+    spans = spans_m(boxes, length_m)
+    if reach_m is not None:
+        holds = length_m <= reach_m
+    elif boxes:
+        holds = max(spans) <= limit_m
+    else:
+        holds = equivalent_length(warm, job.practice.cords_m, derate, cable.screened).ok
     speed = speed_needed(job, run.b.on)
     return RunPlan(
         run_id=run.id,
@@ -206,17 +224,20 @@ def plan_run(job: Job, run: Link, route: Route, bundles: tuple[int, ...]) -> Run
         category=cable.category,
         legs=legs,
         holes=route.holes,
+        boxes=boxes,
+        asks_class=poe_class,
         length_m=round(length_m, 2),
+        span_m=round(max(spans), 2),
         limit_m=round(limit_m, 2),
         hottest_c=max(t for _, t in warm),
         holds=holds,
         speed_mbps=speed,
         carries_m=speed_row(cable.category, speed).max_m,
         environments=tuple(sorted({leg.environment for leg in route.legs})),
-        length_sum=_length_sum(run, parts, length_m, limit_m, holds),
+        length_sum=_length_sum(run, parts, length_m, limit_m, holds, spans),
         bundle=max(bundles, default=0),
         existing=run.there,
-        keep=keep_of(cable, length_m, speed, job.practice.cords_m) if run.there else None,
+        keep=keep_of(cable, max(spans), speed, job.practice.cords_m) if run.there else None,
         limit_sum=_limit_sum(job, run, cable, heat, limit_m, max(rises), max(bundles, default=0))
         if reach_m is None
         else _reach_sum(run, cable, reach_m),
@@ -257,19 +278,31 @@ def _parts(
 
 
 def _length_sum(
-    run: Link, parts: list[tuple[float, float, str]], length_m: float, limit_m: float, ok: bool
+    run: Link,
+    parts: list[tuple[float, float, str]],
+    length_m: float,
+    limit_m: float,
+    ok: bool,
+    spans: tuple[float, ...],
 ) -> Sum:
+    whole = SumLine(label="all of it", value=round(length_m, 2), unit="m")
+    pieces = tuple(
+        SumLine(label=f"span {n}", value=round(span, 2), unit="m") for n, span in enumerate(spans, 1)
+    )
+    chain = len(spans) > 1
     return Sum(
-        label=f"{run.label}: length of the permanent link",
-        value=round(length_m, 2),
+        label=f"{run.label}: " + ("longest span of its chain" if chain else "length of the permanent link"),
+        value=round(max(spans), 2),
         unit="m",
         limit=round(limit_m, 2),
         holds=ok,
         lines=tuple(
             SumLine(label=what, value=round(part, 2), unit="m", note=f"at [[{t:.0f}|C]]")
             for part, t, what in parts
-        ),
-        formula="(route + drops) x 1.05 for weave + service loops",
+        )
+        + ((whole, *pieces) if chain else ()),
+        formula="(route + drops) x 1.05 for weave + service loops"
+        + ("; cut where a box begins it anew" if chain else ""),
         source="limits: cabling (design values)",
     )
 
@@ -375,12 +408,12 @@ def category_that_carries(job: Job, plan: RunPlan) -> str | None:
     One that conducts for one that does: what is at the ends stays as it is.
     """
     shelf = library().cables
-    conducts = shelf[plan.cable].conducts
+    now = shelf[plan.cable]
     fits = [
         (cable.box_price or 0.0, key)
         for key, cable in shelf.items()
         if not cable.copper_clad
-        and cable.conducts == conducts
+        and (cable.conducts, cable.pair_mm2) == (now.conducts, now.pair_mm2)
         and set(plan.environments) <= cable.environments
         and carries(cable.category, plan, job.practice.cords_m)
     ]
@@ -391,4 +424,4 @@ def carries(category: str, plan: RunPlan, cords_m: float) -> bool:
     """Return whether a category carries the run's speed over its channel without a condition."""
     row = speed_row(category, plan.speed_mbps)
     sure_m = row.max_m if row.warn_over_m is None else min(row.max_m, row.warn_over_m)
-    return plan.length_m + cords_m <= max(sure_m, 0.0)
+    return plan.span_m + cords_m <= max(sure_m, 0.0)

@@ -13,6 +13,8 @@ from heathrise.core.job import Job
 from heathrise.core.job.own import OwnShelves, own_shelves
 from heathrise.core.job.view import job_of
 from heathrise.core.links.bridges import BridgePlan, bridges
+from heathrise.core.links.mains import MainsPlan, mains_links
+from heathrise.core.links.meshing import MeshNode, meshes
 from heathrise.core.network.derived import nets
 from heathrise.core.network.settings import PortSetting, Settings, settings_of
 from heathrise.core.network.subnets import NamePlan, Nets, ScopePlan
@@ -67,6 +69,8 @@ class Assessment(Noun):
     unplaced: tuple[Unplaced, ...]
     chains: tuple[Chain, ...]
     bridges: tuple[BridgePlan, ...]
+    meshes: tuple[MeshNode, ...]
+    mains: tuple[MainsPlan, ...]
     scopes: tuple[ScopePlan, ...]
     names: tuple[NamePlan, ...]
     beacons: Sum | None
@@ -99,6 +103,8 @@ _PORTS = Ports((), (), ())
 _NETS = Nets((), (), None)
 _NO_CHAINS: tuple[Chain, ...] = ()
 _NO_BRIDGES: tuple[BridgePlan, ...] = ()
+_NO_NODES: tuple[MeshNode, ...] = ()
+_NO_MAINS: tuple[MainsPlan, ...] = ()
 _LOOK_THROUGH: tuple[NextStep, ...] = (NextStep(code="order", text="Look it through", stage="order"),)
 
 
@@ -130,6 +136,8 @@ _TABLES: dict[str, Callable[[Look], Any]] = {
     "unplaced": lambda look: _or(look, ports, _PORTS).unplaced,
     "chains": lambda look: _or(look, chains, _NO_CHAINS),
     "bridges": lambda look: _or(look, bridges, _NO_BRIDGES),
+    "meshes": lambda look: _or(look, meshes, _NO_NODES),
+    "mains": lambda look: _or(look, mains_links, _NO_MAINS),
     "scopes": lambda look: _or(look, nets, _NETS).scopes,
     "names": lambda look: _or(look, nets, _NETS).names,
     "beacons": lambda look: _or(look, nets, _NETS).beacons,

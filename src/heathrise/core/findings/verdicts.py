@@ -13,6 +13,8 @@ from heathrise.core.job import Acceptance
 from heathrise.core.job.view import job_of
 from heathrise.core.library import library
 from heathrise.core.links.bridges import bridges
+from heathrise.core.links.mains import mains_links
+from heathrise.core.links.meshing import meshes
 from heathrise.core.network.derived import nets
 from heathrise.core.ordering.derived import kit
 from heathrise.core.power.derived import feed_plan, feeds
@@ -42,6 +44,8 @@ FACTS: dict[str, Fact] = {
     "brief": Fact(brief, "brief"),
     "air": Fact(air, "air"),
     "bridges": Fact(bridges, "links"),
+    "meshes": Fact(meshes, "links"),
+    "mains": Fact(mains_links, "links"),
     "runs": Fact(runs, "runs"),
     "feeds": Fact(feeds, "ports"),
     "ports": Fact(ports, "ports"),

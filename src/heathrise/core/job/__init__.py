@@ -76,6 +76,7 @@ from heathrise.core.job.network import Network, Ssid
 from heathrise.core.job.reading import JobReading, Spot
 from heathrise.core.job.records import Acceptance, Attachment
 from heathrise.core.job.wiring import (
+    PULLED,
     End,
     Equipment,
     InLine,
@@ -97,6 +98,7 @@ __all__ = [
     "ELEMENT",
     "JOB_FORMAT",
     "OWN_SHELVES",
+    "PULLED",
     "SCHEMA_VERSION",
     "SINGLETONS",
     "About",

@@ -13,7 +13,8 @@ from heathrise.core.sums import Noun
 
 class Radio(Noun):
     """One radio of an access point. `channel` None leaves it to the plan; a locked one was set by a
-    person and no plan of the whole job changes it.
+    person and no plan of the whole job changes it. One set `aside` carries data between access points only:
+    it is on the air and on a channel, and no client is on it.
     """
 
     band: Band
@@ -22,6 +23,7 @@ class Radio(Noun):
     width_mhz: Literal[20, 40, 80, 160, 320] | None = None
     power_dbm: float = Field(ge=-10, le=36)
     locked: bool = False
+    aside: bool = False
 
 
 class AccessPoint(ElementBase):

@@ -199,6 +199,8 @@ class End(Noun):
 
 
 LinkMedium = Literal["copper", "fibre", "hybrid", "cord", "bridge", "mesh", "powerline", "service"]
+# Media of links that are pulled through the building.
+PULLED = ("copper", "fibre", "hybrid")
 
 
 class Pin(Noun):

@@ -4,25 +4,19 @@ from dataclasses import dataclass
 
 from heathrise.core.cabling.runs import RunPlan
 from heathrise.core.job import AccessPoint, Equipment, Job, Link
+from heathrise.core.joining.unwired import Unwired
+from heathrise.core.links.meshing import MeshNode
 from heathrise.core.links.span import Span
 from heathrise.core.site.building import Building
 from heathrise.core.sums import Sum
 
 
 @dataclass(frozen=True)
-class Heard:
-    """The wired access point heard best where the thing stands, and how strongly at 5 GHz. [dBm]"""
-
-    label: str
-    rssi_dbm: float
-    sum: Sum
-
-
-@dataclass(frozen=True)
 class Case:
     """One thing to reach. `run` is its run as it lies or would lie, `plan` what that would be of copper; None with
     `no_run` saying why there is none. `bridge` is the one its house is reached by now; the ways are worked out from
-    the rack that it comes from.
+    the rack that it comes from. `now` is what else it hangs on without a cable; `node` how it would hang on the other
+    access points, for one that is an access point.
     """
 
     job: Job
@@ -35,7 +29,8 @@ class Case:
     houses: tuple[str | None, str | None]
     span: Span | None
     bridge: Link | None
-    heard: Heard | None
+    now: Unwired
+    node: MeshNode | None
 
     @property
     def is_apart(self) -> bool:

@@ -9,8 +9,12 @@ from heathrise.core.job import Equipment, InLine, Job, Link
 from heathrise.core.joining.bridged import Bridging, boxes_on, taken_back
 from heathrise.core.joining.bridging import unit_of
 from heathrise.core.joining.case import Case
-from heathrise.core.joining.fibre import cable_of_light
+from heathrise.core.joining.copper import chain_cable, extender_of, spans_needed
+from heathrise.core.joining.fibre import cable_of_light, pair_that_feeds
+from heathrise.core.joining.unwired import taken_off
+from heathrise.core.joining.way import NO_PORT, has_port
 from heathrise.core.library import EquipmentModel, library
+from heathrise.core.links.earths import guarded
 
 NewId = Callable[[], str]
 Chooser = Callable[[Case, str, Link, RunPlan, NewId], tuple[Operation, ...]]
@@ -37,28 +41,35 @@ def chosen(case: Case, code: str, new_id: NewId) -> tuple[Operation, ...]:
     """
     if code not in CHOOSERS:
         raise EditError("this way is compared, not made: place its equipment by hand")
+    if library().ways[code].wired and not has_port(case):
+        raise EditError(NO_PORT)
     if case.plan is None or case.run is None:
         raise EditError(case.no_run)
     known = any(link.id == case.run.id for link in runs_of(case.job))
     run = case.run if known else case.run.model_copy(update={"id": new_id()})
-    back: tuple[Operation, ...] = ()
+    back = taken_off(case.job, case.now, run)
     if case.bridge is not None:
         back = taken_back(case.job, case.bridge, run.a.on)
     return (*back, *CHOOSERS[code](case, code, run, case.plan, new_id))
 
 
-def _cleared(job: Job, run: Link) -> tuple[Remove, ...]:
+def cleared(job: Job, run: Link) -> tuple[Remove, ...]:
     """Return what takes everything off a run's way."""
     return tuple(Remove(id=thing.id) for thing in boxes_on(job, run.id))
 
 
 @chooses("copper")
-def copper(case: Case, _code: str, run: Link, plan: RunPlan, _: NewId) -> tuple[Operation, ...]:
+def copper(case: Case, _code: str, run: Link, plan: RunPlan, new_id: NewId) -> tuple[Operation, ...]:
     """A cable that carries the speed in its spaces."""
     cable = category_that_carries(case.job, plan) or plan.cable
     there = run.there and run.product == cable
     put = Put(element=run.model_copy(update={"medium": "copper", "product": cable, "there": there}))
-    return (*_cleared(case.job, run), put)
+    return (*cleared(case.job, run), put, *_guards(case, run, plan, new_id))
+
+
+def _guards(case: Case, run: Link, plan: RunPlan, new_id: NewId) -> tuple[Put, ...]:
+    """Return the surge guards of copper between two houses."""
+    return guarded(case.job, run, plan.length_m, new_id) if case.is_apart else ()
 
 
 @chooses("bridge-60")
@@ -78,6 +89,20 @@ def bridge(case: Case, code: str, run: Link, _: RunPlan, new_id: NewId) -> tuple
     return made.operations(None if known else run)
 
 
+@chooses("extender-chain")
+def extender_chain(case: Case, _code: str, run: Link, plan: RunPlan, new_id: NewId) -> tuple[Operation, ...]:
+    """Boxes on the way at even spans: as many as its length asks for."""
+    model, spans = extender_of(case.job, plan), spans_needed(plan)
+    boxes = [
+        box(run, f"Extender {n} of {run.label}", model, plan.length_m * n / spans, new_id)
+        for n in range(1, spans)
+    ]
+    cable = chain_cable(case.job, plan)
+    there = run.there and run.product == cable
+    put = Put(element=run.model_copy(update={"medium": "copper", "product": cable, "there": there}))
+    return (*cleared(case.job, run), put, *boxes, *_guards(case, run, plan, new_id))
+
+
 @chooses("fibre")
 def fibre(case: Case, _code: str, run: Link, plan: RunPlan, new_id: NewId) -> tuple[Operation, ...]:
     """Fibre with what stands at both its ends."""
@@ -95,15 +120,34 @@ def fibre_on(job: Job, run: Link, plan: RunPlan, new_id: NewId) -> tuple[Operati
     # What lies there already is another cable: this one is bought and drawn in.
     light = {"medium": "fibre", "product": cable_of_light(plan), "there": False}
     put = [Put(element=run.model_copy(update=light))]
-    converter = _cheapest(job, _converts)
+    converter = cheapest(job, _converts)
     for where, at_m in (("near", 0.0), ("far", plan.length_m)):
-        put.append(_box(run, f"Converter of {run.label}, {where} end", converter, at_m, new_id))
+        put.append(box(run, f"Converter of {run.label}, {where} end", converter, at_m, new_id))
     model = job.model_of(run.b.on)
     if model is not None and model.takes_class:
         takes = model.takes_class
-        fed = _cheapest(job, lambda m: m.feeds_through and any(port.gives_class >= takes for port in m.ports))
-        put.append(_box(run, f"Injector of {run.label}, far end", fed, plan.length_m, new_id))
-    return (*_cleared(job, run), *put)
+        fed = cheapest(job, lambda m: m.feeds_through and not m.needs_dc and m.gives_class >= takes)
+        put.append(box(run, f"Injector of {run.label}, far end", fed, plan.length_m, new_id))
+    return (*cleared(job, run), *put)
+
+
+@chooses("fibre-powered")
+def fibre_powered(case: Case, code: str, run: Link, plan: RunPlan, new_id: NewId) -> tuple[Operation, ...]:
+    """Fibre with the thinnest pair that feeds it, a supply of limited power at its beginning, a booster at its end."""
+    job, takes = case.job, case.job.equipment[case.thing.model].takes_class
+    cable, _ = pair_that_feeds(case, library().ways[code])
+    if cable is None:
+        raise EditError("no pair of the library feeds it over this length")
+    put = [Put(element=run.model_copy(update={"medium": "hybrid", "product": cable, "there": False}))]
+    parts = (
+        ("Supply", 0.0, cheapest(job, lambda m: any(g.medium == "dc" and g.gives_v for g in m.ports))),
+        ("Converter, near end,", 0.0, cheapest(job, _converts)),
+        ("Converter, far end,", plan.length_m, cheapest(job, _converts)),
+        ("Booster", plan.length_m, cheapest(job, lambda m: m.needs_dc and m.gives_class >= takes)),
+    )
+    put += _guards(case, run, plan, new_id)
+    put += [box(run, f"{what} of {run.label}", model, at_m, new_id) for what, at_m, model in parts]
+    return (*cleared(job, run), *put)
 
 
 def _converts(model: EquipmentModel) -> bool:
@@ -111,12 +155,13 @@ def _converts(model: EquipmentModel) -> bool:
     return model.forwards == "through" and any(port.medium == "cage" for port in model.ports)
 
 
-def _box(run: Link, label: str, model: str, at_m: float, new_id: NewId) -> Put:
+def box(run: Link, label: str, model: str, at_m: float, new_id: NewId) -> Put:
+    """Return what puts a box on a run's way, so far from its beginning. [m]"""
     place = InLine(link_id=run.id, at_m=round(at_m, 2))
     return Put(element=Equipment(id=new_id(), label=label, model=model, place=place))
 
 
-def _cheapest(job: Job, can: Callable[[EquipmentModel], bool]) -> str:
+def cheapest(job: Job, can: Callable[[EquipmentModel], bool]) -> str:
     """Return the cheapest model that can do something. Raises EditError when none can."""
     found = {code: model for code, model in job.equipment.items() if can(model)}
     if not found:

@@ -2,12 +2,17 @@
 
 import math
 
+from heathrise.core.cabling.boxes import Box
+from heathrise.core.cabling.ends import poe_class_needed
 from heathrise.core.cabling.runs import RunPlan, category_that_carries, speed_row
+from heathrise.core.edit import EditError
+from heathrise.core.job import Job
 from heathrise.core.joining.case import Case
 from heathrise.core.joining.way import DIGGING, EARTHS, Found, out, pulled, speed_sum, way
-from heathrise.core.library import library, limit
+from heathrise.core.library import EquipmentModel, library, limit
 from heathrise.core.library.items import WayInfo
-from heathrise.core.power.feed import NoOperatingPoint, channel_loop_ohm, feed
+from heathrise.core.links.earths import guard_of
+from heathrise.core.power.feeds import NO_BRANCHES, chain_feed
 from heathrise.core.sums import Sum, SumLine
 
 
@@ -43,7 +48,7 @@ def copper(case: Case, info: WayInfo) -> Found:
     )
     return Found(
         throughput=carries,
-        pieces=(_cable(cable, plan.length_m), *_surge(case, info)),
+        pieces=(_cable(cable, plan.length_m), *surge_line(case)),
         work=pulled(case, info),
         checks=(plan.length_sum, plan.limit_sum),
         cautions=_cautions(case),
@@ -56,13 +61,47 @@ def _cable(code: str, length_m: float) -> SumLine:
     return SumLine(label=f"{length_m:.0f} m of {cable.label}", value=round(price, 2), unit="")
 
 
-def _surge(case: Case, info: WayInfo) -> tuple[SumLine, ...]:
-    line = SumLine(label="Surge protection at both ends", value=info.figures["surge_pair"], unit="")
-    return (line,) if case.is_apart else ()
+def surge_line(case: Case) -> tuple[SumLine, ...]:
+    """Return what guards both ends of copper between two houses; none within one."""
+    code = guard_of(case.job) if case.is_apart else None
+    if code is None:
+        return ()
+    model = case.job.equipment[code]
+    return (SumLine(label=f"2 x {model.label}", value=2 * (model.price or 0.0), unit=""),)
 
 
 def _cautions(case: Case) -> tuple[str, ...]:
     return (*((EARTHS,) if case.is_apart else ()), *((DIGGING,) if case.open_m else ()))
+
+
+def extender_of(job: Job, plan: RunPlan) -> str:
+    """Return the cheapest model that takes a run up on its way and hands it on with the power its end asks for.
+
+    Raises
+    ------
+    EditError
+        If the library has none.
+    """
+    asks = poe_class_needed(job, plan.to_id)
+    fits = {
+        code: model
+        for code, model in job.equipment.items()
+        if model.joins and model.takes_class and model.gives_class >= asks and not model.height_u
+    }
+    if not fits:
+        raise EditError("the library has no extender that hands on the power this thing asks for")
+    return min(fits, key=lambda code: fits[code].price or 0.0)
+
+
+def chain_cable(job: Job, plan: RunPlan) -> str:
+    """Return the cable of a chain: what carries the speed over each of its spans and may enter all of them."""
+    span = plan.model_copy(update={"span_m": plan.length_m / spans_needed(plan)})
+    return category_that_carries(job, span) or plan.cable
+
+
+def spans_needed(plan: RunPlan) -> int:
+    """Return how many spans a run falls into, each within its limit for heat and cords."""
+    return math.ceil(plan.length_m / min(limit("links.span_m"), plan.limit_m))
 
 
 @way("extender-chain")
@@ -70,42 +109,47 @@ def extender_chain(case: Case, info: WayInfo) -> Found:
     """Boxes on the way, each fed by the one before it: as many as spans ask for, watts from the far end back."""
     if case.plan is None:
         return out(case.no_run)
-    plan, f = case.plan, info.figures
-    span_m = min(limit("links.span_m"), plan.limit_m)
-    spans = math.ceil(plan.length_m / span_m)
-    count = _count(plan, span_m, spans)
+    plan, spans = case.plan, spans_needed(case.plan)
+    count = _count(plan, spans)
     if spans < 2:
         return out("One span reaches it; a box would only be one more thing to fail.", count)
     if not count.holds:
         return out(
             f"{spans - 1} boxes in a row; more than {limit('links.extenders'):g} are not worth it.", count
         )
-    watts = _watts(case, info, plan, spans)
-    if not watts.holds:
-        return out("The boxes and the thing draw more than one port feeds.", count, watts)
-    speed = min(plan.speed_mbps, f["speed_mbps"])
+    try:
+        model = case.job.equipment[extender_of(case.job, plan)]
+    except EditError:
+        return out("No extender hands on the power it asks for.", count)
+    fed = _fed(case.job, plan, model, spans)
+    if not fed.holds:
+        return out("The boxes and the thing draw more than one port feeds.", count, fed)
+    box_mbps = min(port.speed_mbps for port in model.ports)
+    speed = min(plan.speed_mbps, box_mbps)
     carries = speed_sum(
         f"{info.label}: what it carries",
         (
             SumLine(label="the thing's own port", value=plan.speed_mbps, unit="Mb/s"),
-            SumLine(label="a box", value=f["speed_mbps"], unit="Mb/s"),
+            SumLine(label="a box", value=box_mbps, unit="Mb/s"),
         ),
         speed,
         "the slowest box caps the run",
         "IEEE 802.3",
     )
-    boxes = SumLine(label=f"{spans - 1} x extender", value=(spans - 1) * f["box_price"], unit="")
-    fitted = SumLine(label=f"fit {spans - 1} boxes", value=round((spans - 1) * f["box_hours"], 2), unit="h")
+    f, many = info.figures, spans - 1
+    boxes = SumLine(label=f"{many} x {model.label}", value=many * (model.price or 0.0), unit="")
+    fitted = SumLine(label=f"fit {many} boxes", value=round(many * f["box_hours"], 2), unit="h")
     return Found(
         throughput=carries,
-        pieces=(boxes, _cable(plan.cable, plan.length_m), *_surge(case, info)),
+        pieces=(boxes, _cable(chain_cable(case.job, plan), plan.length_m), *surge_line(case)),
         work=(fitted, *pulled(case, info)),
-        checks=(count, watts),
+        checks=(count, fed),
         cautions=_cautions(case),
     )
 
 
-def _count(plan: RunPlan, span_m: float, spans: int) -> Sum:
+def _count(plan: RunPlan, spans: int) -> Sum:
+    span_m = min(limit("links.span_m"), plan.limit_m)
     return Sum(
         label="Boxes on the way",
         value=spans - 1,
@@ -121,35 +165,19 @@ def _count(plan: RunPlan, span_m: float, spans: int) -> Sum:
     )
 
 
-def _watts(case: Case, info: WayInfo, plan: RunPlan, spans: int) -> Sum:
-    """Return the watts the first port gives, from the thing back to it: loss of each span and each box's own."""
-    f = info.figures
-    given = library().poe_class(int(f["in_class"]))
-    awg = library().cables[plan.cable].awg or case.job.practice.cords_awg
-    loop = channel_loop_ohm(awg, plan.hottest_c, plan.length_m / spans, given.pairs)
-    load_w, lines = (
-        case.model_watts,
-        [SumLine(label="the thing at the most", value=case.model_watts, unit="W")],
+def _fed(job: Job, plan: RunPlan, model: EquipmentModel, spans: int) -> Sum:
+    """Return the volts at the end of a chain of such boxes, as the power stage works them out once it stands."""
+    boxes = tuple(
+        Box(
+            box_id=str(n),
+            label=f"box {n}",
+            at_m=plan.length_m * n / spans,
+            takes_class=model.takes_class,
+            gives_class=model.gives_class,
+            max_w=model.max_w,
+            typical_w=model.typical_w,
+        )
+        for n in range(1, spans)
     )
-    fits = load_w <= library().poe_class(int(f["out_class"])).device_w
-    try:
-        for number in range(spans, 0, -1):
-            drawn = feed(load_w, given.source_min_v, loop).pse_w
-            lines.append(SumLine(label=f"span {number}: at its near end", value=round(drawn, 2), unit="W"))
-            load_w = drawn + (f["box_w"] if number > 1 else 0.0)
-            if number > 1:
-                lines.append(
-                    SumLine(label=f"box {number - 1}: with its own", value=round(load_w, 2), unit="W")
-                )
-    except NoOperatingPoint:
-        fits = False
-    return Sum(
-        label="Watts along the chain",
-        value=round(load_w, 2),
-        unit="W",
-        limit=given.source_w,
-        holds=fits and load_w <= given.source_w,
-        lines=tuple(lines),
-        formula="from the far end: I = (V - sqrt(V^2 - 4 R P)) / (2 R); port W = V I; box W = its own + what it feeds",
-        source=given.source,
-    )
+    chained = plan.model_copy(update={"boxes": boxes, "asks_class": model.takes_class})
+    return chain_feed(job, chained, NO_BRANCHES).sum

@@ -1,32 +1,29 @@
 """The ways to one thing, worked out from a job when somebody asks for them."""
 
-import math
-
-import numpy as np
-
 from heathrise.core.cabling.defaults import default_cable, nearest_rack, new_run, wanting
 from heathrise.core.cabling.derived import router, spares
 from heathrise.core.cabling.ends import runs_of
 from heathrise.core.cabling.runs import RunPlan, plan_run, route_of
 from heathrise.core.deriving import Look
 from heathrise.core.edit import EditError
-from heathrise.core.job import BANDS, AccessPoint, End, Equipment, Job, Link, Rack
+from heathrise.core.job import AccessPoint, End, Equipment, Job, Link, Rack
 from heathrise.core.job.view import job_of
-from heathrise.core.joining import bridging, copper, fibre, others, wireless
-from heathrise.core.joining.bridged import bridge_into, rack_before
-from heathrise.core.joining.case import Case, Heard
+from heathrise.core.joining import bridging, copper, fibre, hanging, others, wireless
+from heathrise.core.joining.bridged import boxes_on, bridge_into, rack_before
+from heathrise.core.joining.case import Case
 from heathrise.core.joining.choosing import CHOOSERS
+from heathrise.core.joining.unwired import Unwired, unwired
 from heathrise.core.joining.way import Way, ways_of
 from heathrise.core.library import library, limit
+from heathrise.core.links.meshing import mesh_node
 from heathrise.core.links.span import Span, span_between
-from heathrise.core.radio.air import radio_rows, scene
 from heathrise.core.site.building import Building
 from heathrise.core.site.derived import brief, building
 from heathrise.core.sums import Noun, Sum, SumLine
 
 # Read so that their ways are registered.
-KINDS = (bridging, copper, fibre, others, wireless)
-_SEEN_AT = BANDS.index("5")
+KINDS = (bridging, copper, fibre, hanging, others, wireless)
+_NO_RACK = "No rack is marked for a cable to start from."
 Thing = AccessPoint | Equipment
 
 
@@ -69,14 +66,30 @@ def ways_to(look: Look, thing_id: str) -> Ways:
 def _taken(case: Case) -> str | None:
     """Return the code of the way the thing is reached by now, None where it has no run."""
     if case.bridge is not None:
-        model = case.job.get(Equipment, case.bridge.a.on).model
-        return next(
-            (c for c, info in library().ways.items() if any(p.model == model for p in info.parts)), None
-        )
-    if case.run is None or case.job.by_id.get(case.run.id) is None:
-        return None
-    product = case.run.product
-    return "copper" if product is None or library().cables[product].conducts else "fibre"
+        return _way_with(case.job.get(Equipment, case.bridge.a.on).model)
+    if case.now.unit is not None:
+        return _way_with(case.now.unit.model)
+    if case.now.hop is not None:
+        by_model = _way_with(case.thing.model)
+        return by_model if case.now.hop.medium == "powerline" or by_model == "repeater" else "mesh"
+    laid = case.run is not None and case.job.by_id.get(case.run.id) is not None
+    return _cable_way(case.job, case.run) if laid and case.run else None
+
+
+def _cable_way(job: Job, run: Link) -> str:
+    """Return the code of the way that a cable is."""
+    if any(job.equipment[box.model].joins for box in boxes_on(job, run.id)):
+        return "extender-chain"
+    cable = library().cables[run.product] if run.product else None
+    if cable is None or cable.conducts:
+        return "copper"
+    return "fibre-powered" if cable.pair_mm2 else "fibre"
+
+
+def _way_with(model: str) -> str | None:
+    """Return the code of the way that a model is a part of, None where there is none."""
+    ways = library().ways.items()
+    return next((code for code, info in ways if any(part.model == model for part in info.parts)), None)
 
 
 def case_of(look: Look, thing_id: str) -> Case:
@@ -94,8 +107,9 @@ def case_of(look: Look, thing_id: str) -> Case:
             "what was picked stands nowhere on the sheet, or has no port, so nothing can reach it"
         )
     of = building(look)
-    bridge = bridge_into(job, of, thing)
-    run, why = _run(look, job, thing, bridge)
+    bridge, now = bridge_into(job, of, thing), unwired(job, thing)
+    run, why = _run(look, job, thing, bridge, now)
+    radiates = isinstance(thing, AccessPoint)
     start = job.spot(run.a.on) if run else None
     houses = (of.house_at(start.at) if start else None, of.house_at(job.spot(thing.id).at))
     return Case(
@@ -109,23 +123,28 @@ def case_of(look: Look, thing_id: str) -> Case:
         houses=houses,
         span=_span(of, houses),
         bridge=bridge,
-        heard=_heard(look, job, thing),
+        now=now,
+        node=mesh_node(look, thing.id) if radiates else None,
     )
 
 
-def _run(look: Look, job: Job, thing: Thing, bridge: Link | None) -> tuple[Link | None, str]:
+def _run(look: Look, job: Job, thing: Thing, bridge: Link | None, now: Unwired) -> tuple[Link | None, str]:
     """Return the thing's first run as it lies, else one as it would lie from the nearest rack; or why there is none.
 
-    Where its house is reached by a bridge, as it would lie from the rack the bridge comes from.
+    Where its house is reached by a bridge, as it would lie from the rack the bridge comes from; where its run begins
+    at a unit beside it, as it would lie from the nearest rack.
     """
     spare = spares(look)
     laid = next((link for link in runs_of(job) if link.b.on == thing.id and link.id not in spare), None)
     home = rack_before(job, bridge) if bridge else None
+    if laid is not None and now.unit is not None:
+        rack = nearest_rack(job, thing)
+        return (None, _NO_RACK) if rack is None else (laid.model_copy(update={"a": End(on=rack.id)}), "")
     if laid is not None:
         return (laid.model_copy(update={"a": End(on=home)}) if home else laid), ""
     rack = job.get(Rack, home) if home else nearest_rack(job, thing)
     if rack is None:
-        return None, "No rack is marked for a cable to start from."
+        return None, _NO_RACK
     return new_run(job, thing, rack.id, thing.id), ""
 
 
@@ -171,47 +190,4 @@ def _need(look: Look, job: Job, thing: Thing, of: Building, houses: tuple[str | 
         lines=(*lines, least),
         formula="the peaks of its spaces together, at the least what the last line says",
         source="demand by hour; design value",
-    )
-
-
-def _heard(look: Look, job: Job, thing: Thing) -> Heard | None:
-    """Return the wired access point a thing hears best at 5 GHz by the straight ray alone, the careful side."""
-    model, air, spot = job.equipment[thing.model], scene(look), job.spot(thing.id)
-    radio = model.band("5")
-    if radio is None:
-        return None
-    wired = {link.b.on for link in runs_of(job)}
-    eirp = {row.point_id: row.eirp_dbm for row in radio_rows(look) if row.band == "5" and row.on}
-    z_m = of_storey(air.building, spot.storey_id) + spot.height_m
-    at = np.array([[spot.at.x_m, spot.at.y_m, z_m]])
-    best: Heard | None = None
-    for point in job.of(AccessPoint):
-        if point.id == thing.id or point.id not in wired or point.id not in eirp:
-            continue
-        losses = air.losses(air.transmitter(point), at)
-        lost, aside = float(losses.loss_db[_SEEN_AT, 0]), float(losses.relative_db[0])
-        rssi = eirp[point.id] + aside - lost + radio.gain_dbi
-        if best is None or rssi > best.rssi_dbm:
-            best = Heard(point.label, rssi, _level(point, eirp[point.id], aside, lost, radio.gain_dbi, rssi))
-    return best
-
-
-def of_storey(of: Building, storey_id: str) -> float:
-    """Return the height of a storey's floor. [m]"""
-    return of.storey(storey_id).elevation_m
-
-
-def _level(point: AccessPoint, eirp: float, aside: float, lost: float, gain: float, rssi: float) -> Sum:
-    return Sum(
-        label=f"Heard of {point.label} at 5 GHz",
-        value=round(rssi, 1) if math.isfinite(rssi) else -200.0,
-        unit="dBm",
-        lines=(
-            SumLine(label="EIRP", value=round(eirp, 1), unit="dBm"),
-            SumLine(label="its antenna in this direction", value=round(aside, 1), unit="dB"),
-            SumLine(label="free space and walls", value=-round(lost, 1), unit="dB"),
-            SumLine(label="gain of the antenna here", value=gain, unit="dBi"),
-        ),
-        formula="EIRP + direction - loss + gain, by the straight ray alone",
-        source="free space at 1 m + 10 n log10 d + crossings",
     )

@@ -1,7 +1,9 @@
 """Fibre: with mains at its far end, and with the power in the same cable."""
 
 from heathrise.core.cabling.runs import RunPlan
+from heathrise.core.job import Job
 from heathrise.core.joining.case import Case
+from heathrise.core.joining.copper import surge_line
 from heathrise.core.joining.way import DIGGING, EARTHS, Found, out, pulled, speed_sum, way
 from heathrise.core.library import library, limit
 from heathrise.core.library.items import WayInfo
@@ -9,13 +11,10 @@ from heathrise.core.links.fibre import fibre_loss_db, pair_loop_ohm
 from heathrise.core.power.feed import NoOperatingPoint, feed
 from heathrise.core.sums import Sum, SumLine
 
-# Sections of copper that are drawn with fibre in one sheath. [mm2]
-_SECTIONS_MM2 = (0.5, 0.75, 1.0, 1.5, 2.5, 4.0)
-
 
 def cable_of_light(plan: RunPlan) -> str:
     """Return the cheapest cable of light that may enter all spaces of a run, else the cheapest of them."""
-    shelf = {code: cable for code, cable in library().cables.items() if not cable.conducts}
+    shelf = {code: cable for code, cable in library().cables.items() if not cable.joins_earths}
     fits = {code: c for code, c in shelf.items() if set(plan.environments) <= c.environments} or shelf
     return min(fits, key=lambda code: (fits[code].box_price or 0.0) / fits[code].box_m)
 
@@ -45,24 +44,48 @@ def fibre_powered(case: Case, info: WayInfo) -> Found:
     """The same with a pair of copper in its sheath: the thinnest that feeds what stands at the far end."""
     if case.plan is None:
         return out(case.no_run)
-    account, f = _light(case, info), info.figures
+    account = _light(case, info)
     if not account.holds:
         return out("More light is lost on the way than the modules have.", account)
-    load_w = case.model_watts / f["boost_share"] + f["converter_w"]
-    fed = [_fed(case, info, area, load_w) for area in _SECTIONS_MM2]
-    least = next((n for n, one in enumerate(fed) if one.holds), None)
-    if least is None:
-        return out("No section up to 4 mm2 feeds it over this length.", account, fed[-1])
-    area, length_m = _SECTIONS_MM2[least], case.plan.length_m
-    price = (f["price_m"] + f["price_m_mm2"] * area) * length_m
-    cable = SumLine(label=f"{length_m:.0f} m of fibre with 2 x {area:g} mm2", value=round(price, 2), unit="")
+    code, fed = pair_that_feeds(case, info)
+    if code is None:
+        return out("No pair up to 4 mm2 feeds it over this length.", account, fed)
+    kind, length_m = library().cables[code], case.plan.length_m
+    price = (kind.box_price or 0.0) / kind.box_m * length_m
+    cable = SumLine(label=f"{length_m:.0f} m of {kind.label}", value=round(price, 2), unit="")
     return Found(
         throughput=_speed(info),
-        pieces=(cable,),
+        pieces=(cable, *surge_line(case)),
         work=pulled(case, info),
-        checks=(account, fed[least]),
+        checks=(account, fed),
         cautions=(*((EARTHS,) if case.is_apart else ()), *((DIGGING,) if case.open_m else ())),
     )
+
+
+def pair_that_feeds(case: Case, info: WayInfo) -> tuple[str | None, Sum]:
+    """Return the thinnest cable of fibre with a pair that feeds the thing at its end, with its account; None and the
+    account of the thickest where none does.
+    """
+    assert case.plan is not None
+    load_w = dc_load_w(case.job, case.model_watts, info)
+    spaces = set(case.plan.environments)
+    pairs = sorted(
+        (cable.pair_mm2, code)
+        for code, cable in library().cables.items()
+        if cable.pair_mm2 is not None and spaces <= cable.environments
+    )
+    fed = Sum(label="Voltage at the far end", value=0.0, unit="V", source="no such cable in the library")
+    for area_mm2, code in pairs:
+        fed = dc_fed(case.plan, info, area_mm2, load_w)
+        if fed.holds:
+            return code, fed
+    return None, fed
+
+
+def dc_load_w(job: Job, thing_w: float, info: WayInfo) -> float:
+    """Return what a pair beside fibre is to bring: the thing through its booster, and the converter. [W]"""
+    own = [job.equipment[part.model].max_w for part in info.parts if part.model]
+    return thing_w / info.figures["boost_share"] + max(own, default=0.0)
 
 
 def _speed(info: WayInfo) -> Sum:
@@ -105,10 +128,9 @@ def _light(case: Case, info: WayInfo) -> Sum:
     )
 
 
-def _fed(case: Case, info: WayInfo, area_mm2: float, load_w: float) -> Sum:
-    """Return the voltage at the far end of a pair of a section, against the least the converter takes."""
-    f, plan = info.figures, case.plan
-    length_m, warm_c = (plan.length_m, plan.hottest_c) if plan else (0.0, 20.0)
+def dc_fed(plan: RunPlan, info: WayInfo, area_mm2: float, load_w: float) -> Sum:
+    """Return the voltage at the far end of a pair of a section, against the least the booster takes."""
+    f, length_m, warm_c = info.figures, plan.length_m, plan.hottest_c
     loop = pair_loop_ohm(area_mm2, length_m, warm_c)
     lines = [
         SumLine(label="the thing through its converters", value=round(load_w, 2), unit="W"),

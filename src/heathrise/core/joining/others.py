@@ -1,64 +1,66 @@
 """Over the mains wiring, and by services that come from outside."""
 
 from heathrise.core.joining.case import Case
-from heathrise.core.joining.way import Found, out, speed_sum, way
+from heathrise.core.joining.way import Found, fed_there, out, speed_sum, way
+from heathrise.core.library import library
 from heathrise.core.library.items import WayInfo
-from heathrise.core.sums import SumLine
+from heathrise.core.links.mains import over_mains, wiring_m
+from heathrise.core.sums import Sum, SumLine
+
+_BOARDS = "Two houses have boards of their own; across them nothing can be promised."
 
 
 @way("powerline")
 def powerline(case: Case, info: WayInfo) -> Found:
     """A share of the label, by the age of the wiring and the length of it."""
     if case.is_apart:
-        return out("Two houses have boards of their own; across them nothing can be promised.")
-    f, year = info.figures, case.job.site.built_year
-    length_m = case.plan.length_m if case.plan else f["near_m"] + 1
-    share, why = f["old_share"], "wiring of unknown age"
-    if length_m <= f["near_m"]:
-        share, why = f["near_share"], "a few metres of wiring"
-    elif year is not None and year >= f["new_from"]:
-        share, why = f["new_share"], f"built {year}"
-    elif year is not None:
-        share, why = (
-            (f["middle_share"], f"built {year}")
-            if year >= f["old_before"]
-            else (f["old_share"], f"built {year}")
-        )
-    carries = speed_sum(
-        f"{info.label}: what it carries",
-        (
-            SumLine(label="label of the pair", value=f["label_mbps"], unit="Mb/s"),
-            SumLine(label=f"share of it: {why}", value=share, unit=""),
-        ),
-        f["label_mbps"] * share,
-        "label x share",
-        "design value",
-    )
-    return Found(throughput=carries)
+        return out(_BOARDS)
+    return Found(throughput=_over_mains(case, info), pieces=fed_there(case))
 
 
-def _service(info: WayInfo) -> Found:
-    line = SumLine(label="usual of such a service", value=info.figures["speed_mbps"], unit="Mb/s")
+@way("powerline-point")
+def powerline_point(case: Case, info: WayInfo) -> Found:
+    """The same, and the adapter at the far end is an access point itself."""
+    if not case.radiates:
+        return out("It serves nobody by radio: a plain pair of adapters does.")
+    if case.is_apart:
+        return out(_BOARDS)
+    return Found(throughput=_over_mains(case, info))
+
+
+def _over_mains(case: Case, info: WayInfo) -> Sum:
+    units = (case.job.equipment[part.model].mains for part in info.parts if part.model)
+    label_mbps = next((unit.label_mbps for unit in units if unit), 0.0)
+    spots = [case.job.spot(end) for end in (case.run.a.on, case.run.b.on)] if case.run else []
+    length_m = wiring_m(case.building, *spots) if spots else library().ways["powerline"].figures["near_m"] + 1
+    return over_mains(info.label, label_mbps, case.job.site, length_m)
+
+
+def _service(case: Case, info: WayInfo) -> Found:
+    ports = (group for part in info.parts if part.model for group in case.job.equipment[part.model].ports)
+    usual = max((group.speed_mbps for group in ports if group.medium == "air"), default=0)
+    line = SumLine(label="usual of such a service", value=usual, unit="Mb/s")
     carries = speed_sum(
         f"{info.label}: what it carries",
         (line,),
-        info.figures["speed_mbps"],
+        usual,
         "as measured there",
         "design value",
     )
     return Found(
         throughput=carries,
+        pieces=fed_there(case),
         cautions=("A second service is a second network: nothing of the first is reached without a tunnel.",),
     )
 
 
 @way("cellular")
-def cellular(_: Case, info: WayInfo) -> Found:
+def cellular(case: Case, info: WayInfo) -> Found:
     """A router of the mobile network."""
-    return _service(info)
+    return _service(case, info)
 
 
 @way("satellite")
-def satellite(_: Case, info: WayInfo) -> Found:
+def satellite(case: Case, info: WayInfo) -> Found:
     """A dish."""
-    return _service(info)
+    return _service(case, info)

@@ -7,6 +7,8 @@ from heathrise.core.cabling.runs import RunPlan
 from heathrise.core.edit import EditError
 from heathrise.core.job import Job, Link, derived_id
 from heathrise.core.joining.choosing import fibre_on
+from heathrise.core.joining.fibre import dc_fed, dc_load_w
+from heathrise.core.library import library
 from heathrise.core.rule import Fix, Observation, rule
 from heathrise.core.units import quantity
 
@@ -22,10 +24,10 @@ def over_length(run: RunPlan, job: Job) -> Iterator[Observation]:
     yield Observation(
         subject_ids=(run.run_id,),
         subject=f"{run.label} to {run.to_label}",
-        value=run.length_m,
+        value=run.span_m,
         limit=run.limit_m,
         unit="m",
-        text=f"{run.label} is {quantity(run.length_m, 'm')}; the limit for its way at up to "
+        text=f"{run.label} {'has a span of' if run.boxes else 'is'} {quantity(run.span_m, 'm')}; the limit for its way at up to "
         f"{quantity(run.hottest_c, 'C', 0)} is {quantity(run.limit_m, 'm')}.",
         advice=f"Move the rack, add one nearer, take a cooler way, or use {_BEYOND[job.practice.beyond_reach]}. "
         "All ways are compared in Links.",
@@ -47,3 +49,28 @@ def _fibre_fix(job: Job, run: RunPlan) -> tuple[Fix, ...]:
     except EditError:
         return ()
     return (Fix(label="Run fibre, with converters", operations=operations),)
+
+
+@rule("links.dc-low", per="run")
+def dc_low(run: RunPlan, job: Job) -> Iterator[Observation]:
+    """The pair beside the fibre brings too little voltage to its far end."""
+    area = library().cables[run.cable].pair_mm2
+    model = job.model_of(run.to_id)
+    if area is None or model is None or not model.takes_class:
+        return
+    info = library().ways["fibre-powered"]
+    fed = dc_fed(run, info, area, dc_load_w(job, model.max_w, info))
+    if fed.holds:
+        return
+    yield Observation(
+        subject_ids=(run.run_id,),
+        subject=f"{run.label} to {run.to_label}",
+        value=fed.value,
+        limit=fed.limit,
+        unit="V",
+        text=f"The pair in {run.label} brings {quantity(fed.value, 'V')} to its far end; "
+        f"{quantity(fed.limit or 0.0, 'V', 0)} is the least.",
+        advice="Take a thicker pair, or mains at the far end. A supply of limited power stays within its limits.",
+        place=place_of(job, run.to_id),
+        sum=fed,
+    )

@@ -76,7 +76,11 @@ def ways_of(case: Case) -> tuple[Way, ...]:
 
 
 def _way(case: Case, code: str, info: WayInfo) -> Way:
-    found = WAYS[code](case, info)
+    found = (
+        out(NO_PORT[0].upper() + NO_PORT[1:] + ".")
+        if info.wired and not has_port(case)
+        else WAYS[code](case, info)
+    )
     carries = found.throughput.value if found.throughput else 0.0
     return Way(
         code=code,
@@ -94,6 +98,14 @@ def _way(case: Case, code: str, info: WayInfo) -> Way:
         checks=found.checks,
         cautions=found.cautions,
     )
+
+
+NO_PORT = "it has no port that a cable ends in: give it another model first"
+
+
+def has_port(case: Case) -> bool:
+    """Say whether the thing has a port that a cable ends in."""
+    return bool(case.job.equipment[case.thing.model].links_up)
 
 
 def _part(job: Job, part: WayPart) -> tuple[str, float]:
@@ -152,6 +164,17 @@ def pulled(case: Case, info: WayInfo) -> tuple[SumLine, ...]:
             SumLine(label=f"trench {case.open_m:.0f} m where no duct lies", value=trench_h, unit="h")
         )
     return tuple(lines)
+
+
+def fed_there(case: Case) -> tuple[SumLine, ...]:
+    """Return the injector that feeds the thing where no cable from a rack does; none where it asks for no power."""
+    shelf, takes = case.job.equipment, case.job.equipment[case.thing.model].takes_class
+    feeds = [model for model in shelf.values() if model.feeds_through and not model.needs_dc]
+    fits = [model for model in feeds if model.gives_class >= takes]
+    if not takes or not fits:
+        return ()
+    least = min(fits, key=lambda model: model.price or 0.0)
+    return (SumLine(label=f"{least.label}, at the thing", value=least.price or 0.0, unit=""),)
 
 
 EARTHS = (

@@ -77,6 +77,12 @@ class AirUnit(Noun):
     reach_m: float | None = None
 
 
+class MainsUnit(Noun):
+    """How a unit passes data over the mains wiring to its like: by the speed on its label. [Mb/s]"""
+
+    label_mbps: float = Field(gt=0)
+
+
 class EquipmentModel(Noun):
     """A model of anything with ports. Own watts are what it draws itself, at most and usually.
 
@@ -108,6 +114,8 @@ class EquipmentModel(Noun):
     pattern: str | None = None
     bands: tuple[BandRadio, ...] = ()
     air: AirUnit | None = None
+    mains: MainsUnit | None = None
+    guards_surge: bool = False
     price: float | None = Field(None, ge=0)
     packs: tuple[Pack, ...] = ()
     comes_with: tuple[str, ...] = ()
@@ -148,7 +156,14 @@ class EquipmentModel(Noun):
     @property
     def feeds_through(self) -> bool:
         """Whether it puts power on a cable that passes through it: an injector."""
-        return self.forwards == "through" and any(g.gives_class or g.gives_v for g in self.ports)
+        return self.forwards == "through" and any(
+            (g.gives_class or g.gives_v) and g.medium != "dc" for g in self.ports
+        )
+
+    @property
+    def needs_dc(self) -> bool:
+        """Whether it lives on direct voltage over a pair of its own, not on the mains."""
+        return any(group.medium == "dc" and group.takes_least_v for group in self.ports)
 
     @property
     def hangs(self) -> bool:

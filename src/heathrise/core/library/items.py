@@ -130,7 +130,7 @@ class Category(Noun):
 
 class CableType(Noun):
     """A cable one can buy. `environments` is the set of spaces it may enter; one that is cut to length is sold in
-    steps of `box_m`, each piece by itself.
+    steps of `box_m`, each piece by itself. `pair_mm2` is the section of a pair for power that lies in it beside fibre.
     """
 
     label: str
@@ -138,6 +138,7 @@ class CableType(Noun):
     awg: int | None
     screened: bool
     diameter_mm: float
+    pair_mm2: float | None = None
     environments: frozenset[str]
     fire_rated: bool
     copper_clad: bool
@@ -148,8 +149,13 @@ class CableType(Noun):
 
     @property
     def conducts(self) -> bool:
-        """Whether it has conductors: carries power, and joins earths."""
+        """Whether it has pairs for data, which carry power with it."""
         return self.awg is not None
+
+    @property
+    def joins_earths(self) -> bool:
+        """Whether anything in it conducts from end to end."""
+        return self.awg is not None or self.pair_mm2 is not None
 
 
 class Speed(Noun):
@@ -231,7 +237,7 @@ class WayPart(Noun):
 class WayInfo(Noun):
     """A way by which data may reach what stands far off: what its sum begins with, and what a person should know.
 
-    `rank` says how dependable it is, the best first.
+    `rank` says how dependable it is, the best first; `wired` whether it ends at a port of what it goes to.
     """
 
     label: str
@@ -242,6 +248,7 @@ class WayInfo(Noun):
     hours: float = Field(ge=0)
     per_metre_hours: float = Field(0.0, ge=0)
     monthly: float = Field(0.0, ge=0)
+    wired: bool = True
     parts: tuple[WayPart, ...] = ()
     figures: dict[str, float] = {}
     source: str

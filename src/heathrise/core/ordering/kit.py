@@ -172,7 +172,9 @@ def _gateway(job: Job) -> list[KitLine]:
     """Return the gateway, and a controller of its own where the practice or the size wants one."""
     points = len(job.of(AccessPoint))
     placed = [job.equipment[thing.model] for thing in job.of(Equipment)]
-    routes = any(model.forwards == "route" for model in placed)
+    # One that stands elsewhere brings a service of its own and is no gateway of this network.
+    racked = [job.equipment[thing.model] for thing in job.of(Equipment) if job.rack_of(thing.id)]
+    routes = any(model.forwards == "route" for model in racked)
     controls = any(model.controls for model in placed)
     small = points < limit("order.all_in_one_points")
     if job.practice.gateway == "by-size" and small:
@@ -226,7 +228,7 @@ def _ends(job: Job, runs: Runs) -> list[KitLine]:
     total = len(runs.plans)
     if not total:
         return lines
-    by_rack = Counter(plan.from_id for plan in runs.plans)
+    by_rack = Counter(plan.from_id for plan in runs.plans if job.rack_of(plan.from_id))
     panels = sum(math.ceil(n / _PANEL_PORTS) for n in by_rack.values() if n > _panel_above(job))
     if panels:
         lines.append(_packed("Ends", "panel-24", panels, f"house practice: panel {job.practice.panel}"))

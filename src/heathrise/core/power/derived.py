@@ -1,7 +1,9 @@
 """Power over every run, derived one by one."""
 
 from heathrise.core.cabling.derived import run_ids, run_plan, spares
+from heathrise.core.cabling.ends import runs_of
 from heathrise.core.deriving import Look, derived, gathered
+from heathrise.core.job import Equipment, InLine
 from heathrise.core.job.view import job_of
 from heathrise.core.power.feeds import FeedPlan, Feeds, plan_feed
 
@@ -9,7 +11,28 @@ from heathrise.core.power.feeds import FeedPlan, Feeds, plan_feed
 @derived
 def feed_plan(look: Look, run_id: str) -> FeedPlan | None:
     """Power over one run; None when nothing at its end asks for any."""
-    return plan_feed(job_of(look), run_plan(look, run_id))
+    plan = run_plan(look, run_id)
+    beside = {box.box_id: branch_w(look, box.box_id) for box in plan.boxes}
+    return plan_feed(job_of(look), plan, beside)
+
+
+@derived
+def branches(look: Look) -> dict[str, tuple[str, ...]]:
+    """The runs that begin at a box on another's way, by the box's id."""
+    job = job_of(look)
+    found: dict[str, list[str]] = {}
+    for run in runs_of(job):
+        begins = job.by_id[run.a.on]
+        if isinstance(begins, Equipment) and isinstance(begins.place, InLine):
+            found.setdefault(begins.id, []).append(run.id)
+    return {box_id: tuple(run_ids) for box_id, run_ids in found.items()}
+
+
+@derived
+def branch_w(look: Look, box_id: str) -> float:
+    """What a box feeds beside the way it stands on, at its own ports. [W]"""
+    plans = (feed_plan(look, run_id) for run_id in branches(look).get(box_id, ()))
+    return sum(plan.max_source_w or 0.0 for plan in plans if plan is not None)
 
 
 @derived

@@ -1,8 +1,10 @@
 """Power over every run of a job: at the port type's lowest voltage, and as expected."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
+from heathrise.core.cabling.boxes import spans_m
 from heathrise.core.cabling.ends import device_draw, feeds_on, poe_class_needed
 from heathrise.core.cabling.runs import RunPlan, Runs
 from heathrise.core.job import Job
@@ -29,6 +31,11 @@ class FeedPlan(Noun):
     sum: Sum
 
 
+# What else each box on a run's way feeds, at its own port, by the box's id. [W]
+Branches = Mapping[str, float]
+NO_BRANCHES: Branches = {}
+
+
 @dataclass(frozen=True)
 class Feeds:
     """Every fed run."""
@@ -47,8 +54,13 @@ def plan_feeds(job: Job, runs: Runs) -> Feeds:
     return Feeds(tuple(plan for plan in found if plan is not None))
 
 
-def plan_feed(job: Job, plan: RunPlan) -> FeedPlan | None:
-    """Return power over one run; None when nothing at its end asks for any."""
+def plan_feed(job: Job, plan: RunPlan, branches: Branches = NO_BRANCHES) -> FeedPlan | None:
+    """Return power over one run; None when nothing on it asks for any.
+
+    `branches` is what else each box on its way feeds, by the box's id.
+    """
+    if plan.boxes and plan.asks_class:
+        return chain_feed(job, plan, branches)
     number = poe_class_needed(job, plan.to_id)
     return _plan(job, plan, library().poe_class(number), *device_draw(job, plan.to_id)) if number else None
 
@@ -57,7 +69,10 @@ def _plan(job: Job, plan: RunPlan, row: PoeClass, max_w: float, typical_w: float
     awg, length_m = _conductor(job, plan)
     cords = thin_cords_ohm(job.practice.cords_awg, job.practice.cords_m, row.pairs)
     loop = channel_loop_ohm(awg, plan.hottest_c, length_m, row.pairs) + cords
-    carries = library().cables[plan.cable].conducts or plan.run_id in feeds_on(job)
+    injected = plan.run_id in feeds_on(job)
+    source = job.model_of(plan.from_id)
+    gives = source is None or source.gives_class >= row.poe_class
+    carries = injected or (gives and library().cables[plan.cable].conducts)
     worst = _try(max_w, row.source_min_v, loop) if carries else None
     at_most = _try(max_w, limit("power.expected_v"), loop) if carries else None
     usual = _try(typical_w, limit("power.expected_v"), loop) if carries else None
@@ -77,6 +92,91 @@ def _plan(job: Job, plan: RunPlan, row: PoeClass, max_w: float, typical_w: float
         holds=holds,
         sum=_sum(plan, row, loop, max_w, worst, holds, (awg, length_m, job.practice.cords_awg)),
     )
+
+
+def chain_feed(job: Job, plan: RunPlan, branches: Branches) -> FeedPlan:
+    """Return power along a chain of boxes, from the far end back: each span's loss, each box's own watts."""
+    row = library().poe_class(plan.asks_class)
+    max_w, typical_w = device_draw(job, plan.to_id)
+    worst = _along(job, plan, branches, max_w, None)
+    at_most = _along(job, plan, branches, max_w, limit("power.expected_v"))
+    usual = _along(job, plan, branches, typical_w, limit("power.expected_v"))
+    last = library().poe_class(poe_class_needed(job, plan.to_id) or plan.boxes[-1].takes_class)
+    awg, _ = _conductor(job, plan)
+    loop = sum(channel_loop_ohm(awg, plan.hottest_c, span, row.pairs) for span in _spans(plan))
+    enough = plan.boxes[-1].gives_class >= poe_class_needed(job, plan.to_id)
+    end_v = worst.device_v if worst else None
+    holds = enough and worst is not None and worst.within and worst.device_v >= last.device_min_v
+    return FeedPlan(
+        run_id=plan.run_id,
+        label=plan.label,
+        poe_class=row.poe_class,
+        loop_ohm=round(loop, 3),
+        device_max_w=max_w,
+        device_typical_w=typical_w,
+        reserve_w=row.reserve_w,
+        max_source_w=round(at_most.source_w, 2) if at_most else None,
+        typical_source_w=round(usual.source_w, 2) if usual else None,
+        worst_pd_v=None if end_v is None else round(end_v, 2),
+        least_pd_v=last.device_min_v,
+        holds=holds,
+        sum=Sum(
+            label=f"{plan.label}: voltage at the device, past {len(plan.boxes)} boxes",
+            value=0.0 if end_v is None else round(end_v, 2),
+            unit="V",
+            limit=last.device_min_v,
+            holds=holds,
+            lines=worst.lines if worst else (),
+            formula="from the far end: I = (V - sqrt(V^2 - 4 R P)) / (2 R); port W = V I; box W = its own + what it feeds",
+            source=row.source,
+        ),
+    )
+
+
+@dataclass(frozen=True)
+class _Along:
+    """A chain fed: watts where it begins, volts at its end, and whether no port gives more than it may."""
+
+    source_w: float
+    device_v: float
+    within: bool
+    lines: tuple[SumLine, ...]
+
+
+def _spans(plan: RunPlan) -> tuple[float, ...]:
+    return spans_m(plan.boxes, plan.length_m)
+
+
+def _along(
+    job: Job, plan: RunPlan, branches: Branches, load_w: float, source_v: float | None
+) -> _Along | None:
+    """Return a chain fed for a load; every port at its lowest voltage, or at `source_v`. None where no current does."""
+    awg, _ = _conductor(job, plan)
+    spans, within, device_v = _spans(plan), True, 0.0
+    lines = [SumLine(label="the thing at its end", value=load_w, unit="W")]
+    for n in range(len(spans) - 1, -1, -1):
+        given = library().poe_class(plan.boxes[n - 1].gives_class if n else plan.asks_class)
+        cords = thin_cords_ohm(job.practice.cords_awg, job.practice.cords_m, given.pairs)
+        loop = channel_loop_ohm(awg, plan.hottest_c, spans[n], given.pairs) + cords
+        fed = _try(load_w, source_v or given.source_min_v, loop)
+        if fed is None:
+            return None
+        device_v = device_v or fed.pd_v
+        within = within and load_w <= given.device_w
+        lines.append(
+            SumLine(
+                label=f"span {n + 1}, {spans[n]:.1f} m: at its near end", value=round(fed.pse_w, 2), unit="W"
+            )
+        )
+        load_w = fed.pse_w
+        if n:
+            box = plan.boxes[n - 1]
+            own = box.max_w + branches.get(box.box_id, 0.0)
+            load_w += own
+            lines.append(
+                SumLine(label=f"{box.label} itself, and its other outlet", value=round(own, 2), unit="W")
+            )
+    return _Along(load_w, device_v, within, tuple(lines))
 
 
 def _conductor(job: Job, plan: RunPlan) -> tuple[int, float]:

@@ -23,7 +23,7 @@ from heathrise.core.radio.capacity import (
     served_by,
 )
 from heathrise.core.radio.channels import ChannelPlan, between_db, plan_band
-from heathrise.core.radio.coverage import Paths, Signals, paths, powered, radio_on, radios
+from heathrise.core.radio.coverage import Paths, Signals, paths, powered, radios, standing_on
 from heathrise.core.radio.finds import BandPlan, RadioPlan
 from heathrise.core.radio.reach import factored
 from heathrise.core.radio.scene import Scene, scene_of
@@ -129,8 +129,7 @@ def _unpowered(point: AccessPoint) -> AccessPoint:
 def between(look: Look, band: Band) -> Floats:
     """The gain between all points on a band, (n, n)."""
     job = standing(look, band)
-    points = [point for point in job.of(AccessPoint) if radio_on(job, point, band) is not None]
-    return between_db(job, scene(look), band, points)
+    return between_db(job, scene(look), band, standing_on(job, band))
 
 
 @derived
@@ -358,7 +357,7 @@ def _factor(look: Look) -> None:
 
 def _used(look: Look, band: Band) -> bool:
     job = sending(look, band)
-    return any(radio_on(job, point, band) is not None for point in job.of(AccessPoint))
+    return bool(standing_on(job, band))
 
 
 @derived

@@ -83,11 +83,30 @@ def radios(job: Job, point: AccessPoint) -> tuple[Radio, ...]:
     )
 
 
+def with_radio(job: Job, point: AccessPoint, band: str, **changes: object) -> AccessPoint:
+    """Return the access point with one radio changed; its defaults become settings."""
+    changed = tuple(
+        radio.model_copy(update=changes) if radio.band == band else radio for radio in radios(job, point)
+    )
+    return point.model_copy(update={"radios": changed})
+
+
 def radio_on(job: Job, point: AccessPoint, band: str) -> Radio | None:
     """Return the radio of a band when it is on and the model has that band."""
     if job.equipment[point.model].band(band) is None:
         return None
     return next((r for r in radios(job, point) if r.band == band and r.on), None)
+
+
+def standing_on(job: Job, band: str) -> tuple[AccessPoint, ...]:
+    """Return the points that are on the air of a band, in their own order."""
+    return tuple(point for point in job.of(AccessPoint) if radio_on(job, point, band) is not None)
+
+
+def serving_on(job: Job, point: AccessPoint, band: str) -> Radio | None:
+    """Return the radio that serves clients on a band: one set aside for other points serves none."""
+    radio = radio_on(job, point, band)
+    return None if radio is None or radio.aside else radio
 
 
 def client_power_dbm(client: Client, band: str) -> float:
@@ -104,13 +123,13 @@ def paths(
     client: Client | None = None,
     unmirrored_id: str | None = None,
 ) -> Paths:
-    """Return the paths from every point that is on the air, on a grid or to places (n, 3).
+    """Return the paths from every point that serves clients on a band, on a grid or to places (n, 3).
 
     `unmirrored_id` names a point that is being moved: its rays are not followed by mirrors.
     """
     client = client or library().clients[job.brief.client_class]
     n = where.rows * where.columns if isinstance(where, Grid) else len(where)
-    points = tuple(point for point in job.of(AccessPoint) if radio_on(job, point, band) is not None)
+    points = tuple(point for point in job.of(AccessPoint) if serving_on(job, point, band) is not None)
     transmitters = [replace(scene.transmitter(point), mirrors=point.id != unmirrored_id) for point in points]
     found = np.empty((len(points), n), np.float32)
     for i, gain_db in enumerate(gains_db(scene, transmitters, band, where)):

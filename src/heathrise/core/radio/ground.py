@@ -186,7 +186,7 @@ def followed_dbm(job: Job, scene: Scene, found: Sequence[Spot], points: Floats, 
 def _sends_dbm(job: Job, spot: Spot, band: Band) -> float | None:
     """Return the weaker way's power with both antennas, None without a radio of the band. [dBm]"""
     client = library().clients[job.brief.client_class]
-    radio = next((r for r in radios(job, spot.point) if r.band == band and r.on), None)
+    radio = next((r for r in radios(job, spot.point) if r.band == band and r.on and not r.aside), None)
     has = job.equipment[spot.point.model].band(band)
     if radio is None or has is None:
         return None

@@ -60,7 +60,7 @@ Why = dict[tuple[str, Band], list[str]]
 def _open(settled: Settled, point_id: str, band: Band) -> Radio | None:
     """Return a radio that may be changed: on, and not locked by a person."""
     radio = settled[point_id].get(band)
-    return radio if radio is not None and radio.on and not radio.locked else None
+    return radio if radio is not None and radio.on and not (radio.locked or radio.aside) else None
 
 
 def _powers(job: Job, points: dict[str, AccessPoint], settled: Settled, why: Why) -> None:

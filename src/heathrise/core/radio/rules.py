@@ -7,12 +7,12 @@ from itertools import combinations
 import shapely
 
 from heathrise.core.edit import Put, Remove
-from heathrise.core.job import AccessPoint, Job, Wall
+from heathrise.core.job import AccessPoint, Job, Link, Wall
 from heathrise.core.library import Need, library, limit
 from heathrise.core.radio.air import Air
 from heathrise.core.radio.channels import channel_choices, span_mhz, sub_band
 from heathrise.core.radio.colouring import overlap
-from heathrise.core.radio.coverage import NOTHING_DBM, client_power_dbm, radios
+from heathrise.core.radio.coverage import NOTHING_DBM, client_power_dbm, with_radio
 from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.radio.scoring import SpaceNoise, SpaceScore
 from heathrise.core.rule import Fix, Observation, Place, rule
@@ -26,14 +26,6 @@ WORTH_CHANGING = 0.25
 def place(point: AccessPoint) -> Place:
     """Return an access point's place."""
     return Place(storey_id=point.storey_id, at=point.at)
-
-
-def with_radio(job: Job, point: AccessPoint, band: str, **changes: object) -> AccessPoint:
-    """Return the access point with one radio changed; its defaults become settings."""
-    changed = tuple(
-        radio.model_copy(update=changes) if radio.band == band else radio for radio in radios(job, point)
-    )
-    return point.model_copy(update={"radios": changed})
 
 
 @rule("air.space-under-need", per="score")
@@ -295,8 +287,13 @@ def two_at_one_spot(job: Job) -> Iterator[Observation]:
 @rule("air.same-channel")
 def same_channel(job: Job, air: Air) -> Iterator[Observation]:
     """A radio set by hand shares its channel with loud neighbours while a quieter one exists."""
+    ends = [{link.a.on, link.b.on} for link in job.of(Link) if link.medium == "mesh"]
+    hop = {point_id for pair in ends for point_id in pair}
     for row in air.radio_plan:
         if not row.fixed or row.shared - row.quietest_shared < WORTH_CHANGING:
+            continue
+        # Points that hang on each other stand on one channel for good reason.
+        if row.point_id in hop and {row.point_id, *_ids_on(air, row)} & hop != {row.point_id}:
             continue
         point = job.get(AccessPoint, row.point_id)
         names = " and ".join(other.label for other in _on_its_channel(air, row)[:2])
@@ -312,6 +309,10 @@ def same_channel(job: Job, air: Air) -> Iterator[Observation]:
             place=place(point),
             fixes=(Fix(label=f"Change to channel {row.quietest}", operations=(put,)),),
         )
+
+
+def _ids_on(air: Air, row: RadioPlan) -> set[str]:
+    return {other.point_id for other in _on_its_channel(air, row)}
 
 
 def _on_its_channel(air: Air, row: RadioPlan) -> list[RadioPlan]:

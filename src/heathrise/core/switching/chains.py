@@ -5,22 +5,23 @@ in one rack are taken to be patched to each other: the cords between them are no
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from itertools import pairwise
 
 import networkx as nx
 
+from heathrise.core.cabling.boxes import boxes_in
 from heathrise.core.cabling.defaults import wanting
 from heathrise.core.cabling.ends import models_on
 from heathrise.core.cabling.runs import Runs
-from heathrise.core.job import Equipment, Job, Link, Rack, ServiceEntry, Storey
-from heathrise.core.links.bridges import BridgePlan
+from heathrise.core.job import PULLED, Equipment, Job, Link, Rack, ServiceEntry, Storey
 from heathrise.core.sums import Noun
 from heathrise.core.switching.ports import Ports, switches_in
 
 # A cord in a rack is no bottleneck. [Mb/s]
 _CORD_MBPS = 10_000
+_NOTHING: Mapping[str, int] = {}
 
 
 class Chain(Noun):
@@ -44,26 +45,29 @@ class Hop:
     link_id: str | None = None
 
 
-def chains_of(job: Job, runs: Runs, ports: Ports, bridges: Sequence[BridgePlan] = ()) -> tuple[Chain, ...]:
-    """Return the chain of everything on the sheet that reaches the network by a cable or a bridge."""
-    graph = wired_graph(job, runs, ports, bridges)
+def chains_of(job: Job, runs: Runs, ports: Ports, carried: Mapping[str, int] = _NOTHING) -> tuple[Chain, ...]:
+    """Return the chain of everything on the sheet that reaches the network, by cable or without one."""
+    graph = wired_graph(job, runs, ports, carried)
     cores = cores_of(job)
     return tuple(_chain(job, graph, cores, thing.id) for thing in wanting(job))
 
 
 def cores_of(job: Job) -> list[str]:
-    """Return what a chain has to reach: what routes; where nothing does yet, what joins ports in the rack that is
-    nearest to where the service enters, the first rack where nobody said.
+    """Return what a chain has to reach: what routes in a rack; where nothing does yet, what joins ports in the rack
+    that is nearest to where the service enters, the first rack where nobody said. What routes elsewhere brings a
+    service of its own, and is the core of what hangs on it.
     """
     joins = [thing for thing in job.of(Equipment) if job.equipment[thing.model].joins]
-    routes = [thing.id for thing in joins if job.equipment[thing.model].forwards == "route"]
+    every = [thing.id for thing in joins if job.equipment[thing.model].forwards == "route"]
+    routes = [route for route in every if job.rack_of(route) is not None]
+    own = [route for route in every if route not in routes]
     homes = dict.fromkeys(rack for thing in joins if (rack := job.rack_of(thing.id)) is not None)
     if routes or not homes:
-        return routes or [thing.id for thing in joins]
+        return [*routes, *own] or [thing.id for thing in joins]
     entry = next(iter(job.of(ServiceEntry)), None)
     racks = [rack.id for rack in job.of(Rack) if rack.id in homes]
     home = min(racks, key=lambda rack: _away(job, rack, entry)) if entry else racks[0]
-    return [thing.id for thing in joins if job.rack_of(thing.id) == home]
+    return [*(thing.id for thing in joins if job.rack_of(thing.id) == home), *own]
 
 
 def _away(job: Job, rack_id: str, entry: ServiceEntry) -> float:
@@ -73,35 +77,41 @@ def _away(job: Job, rack_id: str, entry: ServiceEntry) -> float:
     return math.hypot(rack.at.x_m - entry.at.x_m, rack.at.y_m - entry.at.y_m, up)
 
 
-def wired_graph(job: Job, runs: Runs, ports: Ports, bridges: Sequence[BridgePlan] = ()) -> "nx.Graph[str]":
-    """Return what has ports as nodes, and links, bridges and cords in racks as edges, each with its `hop`.
+def wired_graph(job: Job, runs: Runs, ports: Ports, carried: Mapping[str, int] = _NOTHING) -> "nx.Graph[str]":
+    """Return what has ports as nodes, and links and cords in racks as edges, each with its `hop`.
 
-    A bridge that carries nothing is no edge.
+    `carried` is what each link without a cable carries; one that carries nothing is no edge. [Mb/s]
     """
-    air = {plan.link_id: plan for plan in bridges}
     at = {(port.run_id, port.side): port for port in ports.ports if port.run_id}
     graph: nx.Graph[str] = nx.Graph()
-    on_way = models_on(job)
+    on_way, boxes = models_on(job), boxes_in(job)
     for link in job.of(Link):
         near, far = at.get((link.id, "a")), at.get((link.id, "b"))
         one = near.switch_id if near else link.a.on
         other = far.switch_id if far else link.b.on
         if link.id in runs.spares or not (near or job.rack_of(link.a.on) is None):
             continue
-        if link.medium == "bridge" and (link.id not in air or not air[link.id].holds):
+        if link.medium not in PULLED and not carried.get(link.id):
             continue
         speeds = [port.speed_mbps for port in (near, far) if port]
-        models = [job.model_of(end.on) for end in (link.a, link.b)]
-        speeds += [m.uplink_mbps for m in models if m is not None and not m.joins]
-        speeds += [port.speed_mbps for model in on_way[link.id] for port in model.ports]
-        if link.id in air:
-            speeds.append(int(air[link.id].mbps))
-        graph.add_edge(one, other, hop=Hop(link.label, min(speeds, default=0), link.id))
+        speeds += _speeds_at(job, link) if link.medium in PULLED else [carried[link.id]]
+        ports_on_way = (port for model in on_way[link.id] for port in model.ports)
+        speeds += [port.speed_mbps for port in ports_on_way if port.medium != "dc"]
+        hop = Hop(link.label, min(speeds, default=0), link.id)
+        # What stands on the way and joins is a place of its own: something else may begin there.
+        for a, b in pairwise((one, *(box.box_id for box in boxes.get(link.id, ())), other)):
+            graph.add_edge(a, b, hop=hop)
     for rack in job.of(Rack):
         here = [thing.id for thing, _ in switches_in(job, rack.id)]
         for other in here[1:]:
             graph.add_edge(here[0], other, hop=Hop(f"cord in {rack.label}", _CORD_MBPS))
     return graph
+
+
+def _speeds_at(job: Job, link: Link) -> list[int]:
+    """Return how fast the ports are that a cable ends at where nothing is joined on. [Mb/s]"""
+    models = [job.model_of(end.on) for end in (link.a, link.b)]
+    return [model.uplink_mbps for model in models if model is not None and not model.joins]
 
 
 def _chain(job: Job, graph: "nx.Graph[str]", cores: list[str], start: str) -> Chain:
@@ -117,8 +127,8 @@ def _chain(job: Job, graph: "nx.Graph[str]", cores: list[str], start: str) -> Ch
     return Chain(
         element_id=start,
         label=label,
-        way=", ".join(hop.label for hop in hops),
-        links=len(hops),
+        way=", ".join(dict.fromkeys(hop.label for hop in hops)),
+        links=len({hop.label for hop in hops}),
         speed_mbps=min(hop.mbps for hop in hops) if hops else None,
         core=job.by_id[path[-1]].label,
         holds=True,

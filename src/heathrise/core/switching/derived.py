@@ -4,7 +4,7 @@ from heathrise.core.cabling.derived import runs
 from heathrise.core.deriving import Look, derived
 from heathrise.core.job import Equipment, Rack
 from heathrise.core.job.view import ids_of, job_of
-from heathrise.core.links.bridges import bridges
+from heathrise.core.links.carried import carried
 from heathrise.core.power.derived import feeds
 from heathrise.core.switching.chains import Chain, chains_of
 from heathrise.core.switching.ports import BudgetPlan, Ports, RackPorts, plan_budget, plan_rack, switches_in
@@ -40,4 +40,4 @@ def ports(look: Look) -> Ports:
 @derived
 def chains(look: Look) -> tuple[Chain, ...]:
     """The way of everything on the sheet to the core."""
-    return chains_of(job_of(look), runs(look), ports(look), bridges(look))
+    return chains_of(job_of(look), runs(look), ports(look), carried(look))

@@ -16,7 +16,7 @@ from heathrise.core.deriving import Look
 from heathrise.core.job import AccessPoint, Equipment, InLine, InRack, Job, Link, Rack, Space
 from heathrise.core.job.view import job_of
 from heathrise.core.library import library, limit
-from heathrise.core.links.bridges import bridges
+from heathrise.core.links.carried import carried
 from heathrise.core.radio.air import heard, scene, scored
 from heathrise.core.radio.budget import noise_floor_dbm
 from heathrise.core.radio.coverage import NOTHING_DBM
@@ -28,6 +28,8 @@ from heathrise.core.sums import Noun
 from heathrise.core.switching.chains import Hop, cores_of, wired_graph
 from heathrise.core.switching.derived import ports
 
+# What kind of failure a link without a cable is.
+_KINDS = {"bridge": "bridge", "mesh": "hop", "powerline": "mains"}
 # What a client that re-homes is taken to have: antennas of a phone on a channel of 20 MHz.
 _STREAMS, _WIDTH_MHZ = 2, 20
 
@@ -81,7 +83,7 @@ class Broken:
 def failures(look: Look) -> Failures:
     """Return what every single failure costs."""
     job = job_of(look)
-    graph = wired_graph(job, runs(look), ports(look), bridges(look))
+    graph = wired_graph(job, runs(look), ports(look), carried(look))
     cores = cores_of(job)
     things = wanting(job)
     around = _around(graph)
@@ -148,7 +150,7 @@ def _every(job: Job, of: Building, graph: "nx.Graph[str]") -> Iterator[Broken]:
     on_way = {hop.link_id for hop in hops if hop.link_id}
     for link in job.of(Link):
         if link.id in on_way:
-            kind = "bridge" if link.medium == "bridge" else "link"
+            kind = _KINDS.get(link.medium, "link")
             yield Broken(kind, link.id, link.label, links=frozenset({link.id}))
     for thing in job.of(Equipment):
         model = job.equipment[thing.model]
@@ -156,7 +158,7 @@ def _every(job: Job, of: Building, graph: "nx.Graph[str]") -> Iterator[Broken]:
             yield Broken(
                 "unit", thing.id, thing.label, frozenset({thing.id}), frozenset({thing.place.link_id})
             )
-        elif model.joins or model.air is not None:
+        elif model.joins or model.air is not None or model.mains is not None:
             kind = "switch" if model.joins else "unit"
             yield Broken(kind, thing.id, thing.label, frozenset({thing.id}))
     for point in job.of(AccessPoint):

@@ -163,8 +163,9 @@ def _asks(job: Job, runs: Runs, rack_id: str) -> list[Ask]:
             if job.rack_of(end.on) == rack_id:
                 to_rack = job.rack_of(other.on) is not None
                 unfed = run.id in fed or run.id in runs.spares or to_rack
-                asked = 0 if unfed else poe_class_needed(job, other.on)
-                asks.append(Ask(run, side, runs.by_id[run.id], asked, to_rack))
+                plan = runs.by_id[run.id]
+                asked = plan.asks_class if side == "a" else poe_class_needed(job, other.on)
+                asks.append(Ask(run, side, plan, 0 if unfed else asked, to_rack))
     return asks
 
 

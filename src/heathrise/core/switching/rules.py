@@ -34,7 +34,10 @@ def _injector(job: Job, poe_class: int, speed_mbps: int) -> str | None:
     fits = [
         (model.gives_class, model.uplink_mbps, code)
         for code, model in job.equipment.items()
-        if model.feeds_through and model.gives_class >= poe_class and model.uplink_mbps >= speed_mbps
+        if model.feeds_through
+        and not model.needs_dc
+        and model.gives_class >= poe_class
+        and model.uplink_mbps >= speed_mbps
     ]
     return min(fits)[2] if fits else None
 

@@ -15,12 +15,14 @@ from heathrise.core.deriving import Look, derived
 from heathrise.core.job import AccessPoint, Job, Link
 from heathrise.core.job.view import job_of
 from heathrise.core.library import library
-from heathrise.core.links.bridges import bridges
+from heathrise.core.links.carried import carried
 from heathrise.core.sums import Noun
 from heathrise.core.switching.chains import Hop, cores_of, wired_graph
 from heathrise.core.switching.derived import ports
 
 SPRING = "service"
+# How links without a cable are called.
+_MEDIA = {"bridge": "by air", "mesh": "by air", "powerline": "over the mains"}
 
 
 class River(Noun):
@@ -61,7 +63,7 @@ class Topology(Noun):
 def topology(look: Look) -> Topology:
     """The network of the job, laid out."""
     job = job_of(look)
-    graph = wired_graph(job, runs(look), ports(look), bridges(look))
+    graph = wired_graph(job, runs(look), ports(look), carried(look))
     plans = runs(look).by_id
     roots = _roots(job)
     tree = _tree(graph, roots)
@@ -144,7 +146,7 @@ def _river(job: Job, node: str, column: int, row: float) -> River:
 
 
 def _spring(job: Job, core: str) -> Stream:
-    down = job.brief.internet.down_mbps
+    down = _service_mbps(job, core)
     return Stream(
         a=SPRING,
         b=core,
@@ -157,11 +159,18 @@ def _spring(job: Job, core: str) -> Stream:
     )
 
 
+def _service_mbps(job: Job, core: str) -> float:
+    """Return what comes in at a router: the job's service, or what its own port to the outside air takes. [Mb/s]"""
+    model = job.model_of(core)
+    own = [g.speed_mbps for g in model.ports if g.medium == "air"] if model is not None else []
+    return max(own) if own else job.brief.internet.down_mbps
+
+
 def _stream(job: Job, plans: dict[str, RunPlan], a: str, b: str, hop: Hop, second: bool) -> Stream:
     link = job.by_id.get(hop.link_id) if hop.link_id else None
     medium = link.medium if isinstance(link, Link) else "cord"
     plan = plans.get(hop.link_id or "")
-    kind = library().categories[plan.category].label if plan else "by air" if medium == "bridge" else "cord"
+    kind = library().categories[plan.category].label if plan else _MEDIA.get(medium, "cord")
     return Stream(
         a=a,
         b=b,

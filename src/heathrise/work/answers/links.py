@@ -4,6 +4,7 @@ from heathrise.core.edit import EditError, Put
 from heathrise.core.job import Link
 from heathrise.core.joining.choosing import chosen
 from heathrise.core.joining.derived import case_of, ways_to
+from heathrise.core.joining.hanging import mesh_of, mesh_of_all
 from heathrise.core.switching.failing import failures
 from heathrise.exchange.pathprofile import read_profile
 from heathrise.store.jobs import new_id
@@ -32,6 +33,20 @@ def failing(opened: OpenJob, _: Nothing) -> Answer:
     """What every single failure costs."""
     memo = opened.memo()
     return in_json(failures(memo.look), memo.revision)
+
+
+@answers("links.mesh", Nothing)
+def mesh(opened: OpenJob, _: Nothing) -> Answer:
+    """Every point without a cable, and what it hangs on."""
+    memo = opened.memo()
+    return in_json(mesh_of(memo.look), memo.revision)
+
+
+@answers("links.hang-all", Nothing)
+def hang_all(opened: OpenJob, _: Nothing) -> Answer:
+    """What hangs every point without a cable on another; the person sends it as an edit."""
+    memo = opened.memo()
+    return in_json(SuggestionAnswer(operations=mesh_of_all(memo.look, new_id)), memo.revision)
 
 
 @answers("links.profile", ProfileAsked)
