@@ -6,7 +6,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from heathrise.api.desk import opened
 from heathrise.api.documented import answers_with
 from heathrise.api.shapes import JobPath
-from heathrise.work.asking import DetourAsked, LabelsAsked, Nothing, RunsAsked, SuggestionAnswer
+from heathrise.work.asking import DetourAsked, LabelsAsked, Nothing, PathwayTaken, RunsAsked, SuggestionAnswer
 
 blueprint = APIBlueprint("runs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="runs")])
 
@@ -27,6 +27,18 @@ def cuts(path: JobPath) -> Response:
 def holes(path: JobPath) -> Response:
     """Return what is drilled where, for which runs, and the sleeve they want in it."""
     return opened(path.job_id, may="see").ask("runs.holes", Nothing())
+
+
+@blueprint.get("/<job_id>/runs/pathways", responses=answers_with("core.cabling.proposing:Proposals"))
+def pathways(path: JobPath) -> Response:
+    """Return the pathways that are worth making for the runs as they lie now."""
+    return opened(path.job_id, may="see").ask("runs.pathways", Nothing())
+
+
+@blueprint.post("/<job_id>/runs/pathways", responses={200: SuggestionAnswer})
+def make_pathway(path: JobPath, body: PathwayTaken) -> Response:
+    """Work out what puts a proposed pathway into the job; the person sends it as an edit. Nothing is saved."""
+    return opened(path.job_id, may="edit").ask("runs.make-pathway", body)
 
 
 @blueprint.get("/<job_id>/runs/detour", responses=answers_with("core.cabling.detour:Detour"))

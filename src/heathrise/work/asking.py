@@ -154,6 +154,12 @@ class LabelsAsked(Noun):
     scheme: str = Field("running", min_length=1, max_length=60)
 
 
+class PathwayTaken(Noun):
+    """A proposed pathway to be put into the job."""
+
+    key: Id
+
+
 class DetourAsked(Noun):
     """A run led through a place of a storey: on one of its legs, or instead of one of its pins."""
 

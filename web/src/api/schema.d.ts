@@ -673,6 +673,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/links/mesh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return every point without a cable, and the one it hangs on or would best hang on. */
+        get: operations["links_mesh__job_id__links_mesh_get"];
+        put?: never;
+        /** Work out what hangs every point without a cable on another; the person sends it as an edit. Nothing is saved. */
+        post: operations["links_hang_all__job_id__links_mesh_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/links/profile": {
         parameters: {
             query?: never;
@@ -1470,6 +1488,10 @@ export interface components {
             /** @default null */
             loads: components["schemas"]["TableChange_RadioLoad_"] | null;
             /** @default null */
+            mains: components["schemas"]["TableChange_MainsPlan_"] | null;
+            /** @default null */
+            meshes: components["schemas"]["TableChange_MeshNode_"] | null;
+            /** @default null */
             names: components["schemas"]["TableChange_NamePlan_"] | null;
             /** @default null */
             next: components["schemas"]["TableChange_NextStep_"] | null;
@@ -1802,7 +1824,7 @@ export interface components {
         /**
          * CableType
          * @description A cable one can buy. `environments` is the set of spaces it may enter; one that is cut to length is sold in
-         *     steps of `box_m`, each piece by itself.
+         *     steps of `box_m`, each piece by itself. `pair_mm2` is the section of a pair for power that lies in it beside fibre.
          */
         CableType: {
             /** Awg */
@@ -1825,6 +1847,11 @@ export interface components {
             fire_rated: boolean;
             /** Label */
             label: string;
+            /**
+             * Pair Mm2
+             * @default null
+             */
+            pair_mm2: number | null;
             /** Screened */
             screened: boolean;
             /** Source */
@@ -2515,6 +2542,11 @@ export interface components {
              */
             generation: string | null;
             /**
+             * Guards Surge
+             * @default false
+             */
+            guards_surge: boolean;
+            /**
              * Height U
              * @default 0
              */
@@ -2526,6 +2558,8 @@ export interface components {
             hottest_c: number | null;
             /** Label */
             label: string;
+            /** @default null */
+            mains: components["schemas"]["MainsUnit"] | null;
             /**
              * Managed
              * @default false
@@ -2654,6 +2688,11 @@ export interface components {
              */
             generation: string | null;
             /**
+             * Guards Surge
+             * @default false
+             */
+            guards_surge: boolean;
+            /**
              * Height U
              * @default 0
              */
@@ -2665,6 +2704,8 @@ export interface components {
             hottest_c: number | null;
             /** Label */
             label: string;
+            /** @default null */
+            mains: components["schemas"]["MainsUnit"] | null;
             /**
              * Managed
              * @default false
@@ -3850,6 +3891,36 @@ export interface components {
             there: boolean;
         };
         /**
+         * MainsPlan
+         * @description One pair on the mains: what it carries, or why nothing.
+         */
+        MainsPlan: {
+            /** Ends */
+            ends: [
+                string,
+                string
+            ];
+            /** Holds */
+            holds: boolean;
+            /** Label */
+            label: string;
+            /** Link Id */
+            link_id: string;
+            /** Mbps */
+            mbps: number;
+            throughput: components["schemas"]["Sum"] | null;
+            /** Why Not */
+            why_not: string;
+        };
+        /**
+         * MainsUnit
+         * @description How a unit passes data over the mains wiring to its like: by the speed on its label. [Mb/s]
+         */
+        MainsUnit: {
+            /** Label Mbps */
+            label_mbps: number;
+        };
+        /**
          * Measured
          * @description What a file holds, as an edit the person sends; and the rows that were left out, with why.
          */
@@ -3918,6 +3989,67 @@ export interface components {
             mended: number;
             /** Operations */
             operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+        };
+        /**
+         * Mesh
+         * @description Every point without a cable; how many have one, and whether any could be hung by one press.
+         */
+        Mesh: {
+            /** Can Hang */
+            can_hang: boolean;
+            /** Nodes */
+            nodes: components["schemas"]["MeshNode"][];
+            /** Wired */
+            wired: number;
+        };
+        /**
+         * MeshNode
+         * @description One access point without a cable: the point it hangs on, how many hops it is from a cable, what it carries.
+         *
+         *     `link_id` is None for a parent that is proposed; `second` is the next best point it hears, `level` how it hears
+         *     its parent. `channel` and `width_mhz` are its parent's, and `same_channel` says whether it stands on that now.
+         *     `nearer` is where, on the straight way to its parent, it would be heard well enough; None where it is, or where
+         *     no such place was found. [dBm, Mb/s]
+         */
+        MeshNode: {
+            /** Aside */
+            aside: boolean;
+            /**
+             * Band
+             * @enum {string}
+             */
+            band: "2.4" | "5" | "6";
+            /** Channel */
+            channel: number | null;
+            /** Holds */
+            holds: boolean;
+            /** Hops */
+            hops: number;
+            /** Label */
+            label: string;
+            level: components["schemas"]["Sum"] | null;
+            /** Link Id */
+            link_id: string | null;
+            /** Mbps */
+            mbps: number;
+            nearer: components["schemas"]["Point"] | null;
+            /** Node Id */
+            node_id: string;
+            /** Parent Id */
+            parent_id: string | null;
+            /** Parent Label */
+            parent_label: string;
+            /** Same Channel */
+            same_channel: boolean;
+            /** Second Dbm */
+            second_dbm: number | null;
+            /** Second Label */
+            second_label: string;
+            throughput: components["schemas"]["Sum"] | null;
+            /** Why Not */
+            why_not: string;
+            /** Width Mhz */
+            width_mhz: number;
         };
         /**
          * MoveAll
@@ -5289,9 +5421,15 @@ export interface components {
         /**
          * Radio
          * @description One radio of an access point. `channel` None leaves it to the plan; a locked one was set by a
-         *     person and no plan of the whole job changes it.
+         *     person and no plan of the whole job changes it. One set `aside` carries data between access points only:
+         *     it is on the air and on a channel, and no client is on it.
          */
         Radio: {
+            /**
+             * Aside
+             * @default false
+             */
+            aside: boolean;
             /**
              * Band
              * @enum {string}
@@ -5578,8 +5716,15 @@ export interface components {
         /**
          * RunPlan
          * @description One run as computed. Lengths of the permanent link, without cords.
+         *
+         *     `span_m` is its longest piece that nothing begins anew: all of it where no box stands on its way. `asks_class` is
+         *     the PoE class it asks for where it begins.
          */
         RunPlan: {
+            /** Asks Class */
+            asks_class: number;
+            /** Boxes */
+            boxes: components["schemas"]["Box"][];
             /** Bundle */
             bundle: number;
             /** Cable */
@@ -5617,6 +5762,8 @@ export interface components {
             limit_sum: components["schemas"]["Sum"];
             /** Run Id */
             run_id: string;
+            /** Span M */
+            span_m: number;
             /** Speed Mbps */
             speed_mbps: number;
             /** To Id */
@@ -6617,6 +6764,24 @@ export interface components {
                 [key: string]: components["schemas"]["LedgerEntry"];
             };
         };
+        /** TableChange[MainsPlan] */
+        TableChange_MainsPlan_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["MainsPlan"];
+            };
+        };
+        /** TableChange[MeshNode] */
+        TableChange_MeshNode_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["MeshNode"];
+            };
+        };
         /** TableChange[NamePlan] */
         TableChange_NamePlan_: {
             /** Order */
@@ -7431,10 +7596,14 @@ export type Leg = components['schemas']['Leg'];
 export type LibraryAnswer = components['schemas']['LibraryAnswer'];
 export type Line = components['schemas']['Line'];
 export type Link = components['schemas']['Link'];
+export type MainsPlan = components['schemas']['MainsPlan'];
+export type MainsUnit = components['schemas']['MainsUnit'];
 export type Measured = components['schemas']['Measured'];
 export type MeasuredForm = components['schemas']['MeasuredForm'];
 export type Mend = components['schemas']['Mend'];
 export type Mended = components['schemas']['Mended'];
+export type Mesh = components['schemas']['Mesh'];
+export type MeshNode = components['schemas']['MeshNode'];
 export type MoveAll = components['schemas']['MoveAll'];
 export type NamePlan = components['schemas']['NamePlan'];
 export type NearShift = components['schemas']['NearShift'];
@@ -7541,6 +7710,8 @@ export type TableChangeHoursLine = components['schemas']['TableChange_HoursLine_
 export type TableChangeInventoryLine = components['schemas']['TableChange_InventoryLine_'];
 export type TableChangeKitLine = components['schemas']['TableChange_KitLine_'];
 export type TableChangeLedgerEntry = components['schemas']['TableChange_LedgerEntry_'];
+export type TableChangeMainsPlan = components['schemas']['TableChange_MainsPlan_'];
+export type TableChangeMeshNode = components['schemas']['TableChange_MeshNode_'];
 export type TableChangeNamePlan = components['schemas']['TableChange_NamePlan_'];
 export type TableChangeNextStep = components['schemas']['TableChange_NextStep_'];
 export type TableChangeOpenQuestion = components['schemas']['TableChange_OpenQuestion_'];
@@ -9456,6 +9627,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Failures"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    links_mesh__job_id__links_mesh_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mesh"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    links_hang_all__job_id__links_mesh_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
                 };
             };
             /** @description Refused, with the reason */

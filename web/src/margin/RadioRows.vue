@@ -27,6 +27,7 @@ const rows = computed(() => {
       width_mhz: null,
       power_dbm: plan?.power_dbm ?? band.max_dbm,
       locked: false,
+      aside: false,
     }
     return { radio: inUse, plan, most: band.max_dbm }
   })
@@ -56,6 +57,7 @@ function entered(event: Event): number | null {
         <th scope="col">channel</th>
         <th scope="col">dBm</th>
         <th scope="col">lock</th>
+        <th scope="col">hop</th>
       </tr>
     </thead>
     <tbody v-for="{ radio, plan, most } in rows" :key="radio.band">
@@ -95,9 +97,17 @@ function entered(event: Event): number | null {
             @change="change(radio, { locked: !radio.locked })"
           />
         </td>
+        <td>
+          <input
+            type="checkbox"
+            :checked="radio.aside"
+            :aria-label="`${radio.band} GHz set aside for hops between access points, no clients on it`"
+            @change="change(radio, { aside: !radio.aside })"
+          />
+        </td>
       </tr>
       <tr v-if="plan">
-        <td colspan="5" class="quiet why">{{ units.sentence(plan.reason) }}</td>
+        <td colspan="6" class="quiet why">{{ units.sentence(plan.reason) }}</td>
       </tr>
     </tbody>
   </table>

@@ -1,6 +1,6 @@
 /** Computed facts of an element; every figure opens to its sum. */
 import { computed } from 'vue'
-import type { Sum } from '@/api/schema'
+import type { MeshNode, Sum } from '@/api/schema'
 import { modelOf, type Element } from '@/job/types'
 import { useAccount } from '@/job/useAccount'
 import { useAssessment } from '@/job/useAssessment'
@@ -51,7 +51,7 @@ export function useFacts(element: () => Element) {
   }
   function served(id: string): Fact[] {
     const own = [...assessment.runs.values()].find((plan) => plan.to_id === id)
-    if (!own) return [{ label: 'Run', text: 'no cable yet', bad: true }]
+    if (!own) return withoutCable(id)
     const port = assessment.found?.ports.find((p) => p.run_id === own.run_id && p.side === 'a')
     const feed = assessment.found?.feeds.find((f) => f.run_id === own.run_id)
     const facts: Fact[] = [
@@ -80,7 +80,7 @@ export function useFacts(element: () => Element) {
   }
   function run(id: string): Fact[] {
     const plan = assessment.runs.get(id)
-    if (!plan) return bridge(id)
+    if (!plan) return uncabled(id)
     const port = assessment.found?.ports.find((p) => p.run_id === id && p.side === 'a')
     const facts: Fact[] = [
       { label: 'To', text: plan.to_label, goes: plan.to_id },
@@ -112,14 +112,40 @@ export function useFacts(element: () => Element) {
       })
     return facts
   }
+  /** What no cable goes to: it hangs on another point or on the mains, or on nothing yet. */
+  function withoutCable(id: string): Fact[] {
+    const hop = assessment.found?.meshes.find((one) => one.node_id === id)
+    if (hop) return hopOf(hop)
+    const pair = assessment.found?.mains.find((one) => one.ends.includes(id))
+    if (pair) return [{ label: 'Hangs on', text: pair.label, goes: pair.link_id }, carriesOf(pair.throughput)]
+    return [{ label: 'Run', text: 'no cable yet', bad: true }]
+  }
+  /** A link without a cable: a bridge, a hop from point to point, a pair on the mains. */
+  function uncabled(id: string): Fact[] {
+    const hop = assessment.found?.meshes.find((one) => one.link_id === id)
+    if (hop) return hopOf(hop)
+    const pair = assessment.found?.mains.find((one) => one.link_id === id)
+    if (pair) return [carriesOf(pair.throughput)]
+    return bridge(id)
+  }
+  function hopOf(hop: MeshNode): Fact[] {
+    const second = hop.second_label ? [{ label: 'Second', text: hop.second_label }] : []
+    const heard = hop.level ? [sum('Heard', hop.level)] : []
+    return [
+      { label: 'Hangs on', text: hop.parent_label, goes: hop.parent_id ?? undefined, bad: !hop.holds },
+      ...heard,
+      carriesOf(hop.throughput),
+      ...second,
+    ]
+  }
+  function carriesOf(throughput: Sum | null | undefined): Fact {
+    return throughput ? sum('Carries', throughput) : { label: 'Carries', text: 'nothing', bad: true }
+  }
   function bridge(id: string): Fact[] {
     const plan = assessment.found?.bridges.find((one) => one.link_id === id)
     if (!plan) return []
-    const carries = plan.throughput
-      ? [sum('Carries', plan.throughput)]
-      : [{ label: 'Carries', text: 'nothing', bad: true }]
     const ends = plan.ends.map((end, n) => ({ label: n ? 'Far end' : 'Near end', text: end.label, goes: end.unit_id }))
-    return [...carries, { label: 'Length', text: units.quantity(plan.length_m, 'm') }, ...ends]
+    return [carriesOf(plan.throughput), { label: 'Length', text: units.quantity(plan.length_m, 'm') }, ...ends]
   }
   function pathway(id: string): Fact[] {
     const plan = assessment.found?.pathways.find((p) => p.pathway_id === id)

@@ -1,28 +1,63 @@
 <script setup lang="ts">
-/** Links through the air on the sheet: a dashed ridge from end to end, with what it carries written along it. */
+/** Links without a cable on the sheet: a dashed ridge from end to end, with what it carries written along it. */
 import { computed } from 'vue'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
-import { atOf } from '@/job/types'
+import { atOf, type Element } from '@/job/types'
 import { useSelection } from '@/job/useSelection'
+import { useView } from '@/job/useView'
+import { storeyOf } from '@/sheet/elements'
 import { useUnits } from '@/units/useUnits'
 
 const props = defineProps<{ k: number }>()
 const job = useJob()
+const view = useView()
 const units = useUnits()
 const selection = useSelection()
 const assessment = useAssessment()
+/** What has no cable between its ends, as the core worked it out: bridges, hops from point to point, mains pairs. */
+const links = computed(() => [
+  ...(assessment.found?.bridges ?? []).map((plan) => ({
+    id: plan.link_id,
+    ends: plan.ends.map((end) => end.unit_id),
+    holds: plan.holds,
+    says: plan.holds ? `by air, ${units.quantity(plan.mbps, 'Mb/s', 0)}` : '▲ by air, nothing',
+  })),
+  ...(assessment.found?.meshes ?? []).flatMap((node) =>
+    node.link_id && node.parent_id
+      ? [
+          {
+            id: node.link_id,
+            ends: [node.parent_id, node.node_id],
+            holds: node.holds,
+            says: `${node.holds ? '' : '▲ '}by air, ${units.quantity(node.mbps, 'Mb/s', 0)}`,
+          },
+        ]
+      : [],
+  ),
+  ...(assessment.found?.mains ?? []).map((plan) => ({
+    id: plan.link_id,
+    ends: plan.ends,
+    holds: plan.holds,
+    says: plan.holds ? `over the mains, ${units.quantity(plan.mbps, 'Mb/s', 0)}` : '▲ over the mains, nothing',
+  })),
+])
 const ridges = computed(() =>
-  (assessment.found?.bridges ?? []).flatMap((bridge) => {
-    const [a, b] = bridge.ends.map((end) => atOf(job.elements.get(end.unit_id)))
-    if (!a || !b) return []
+  links.value.flatMap((link) => {
+    const [one, other] = link.ends.map((id) => job.elements.get(id))
+    const [a, b] = [atOf(one), atOf(other)]
+    if (!a || !b || ![one, other].some((end) => end && isOn(end))) return []
     const turn = (Math.atan2(b.y_m - a.y_m, b.x_m - a.x_m) * 180) / Math.PI
     const upright = turn > 90 || turn < -90 ? turn + 180 : turn
-    return [{ bridge, a, b, middle: { x: (a.x_m + b.x_m) / 2, y: (a.y_m + b.y_m) / 2 }, turn: upright }]
+    // Ends one over the other, or close: the words stand over the upper sign, not across it.
+    const short = Math.hypot(b.x_m - a.x_m, b.y_m - a.y_m) * props.k < 90
+    const middle = { x: (a.x_m + b.x_m) / 2, y: short ? Math.min(a.y_m, b.y_m) : (a.y_m + b.y_m) / 2 }
+    return [{ link, a, b, middle, turn: short ? 0 : upright, rise: short ? -14 : -5 }]
   }),
 )
-function says(bridge: (typeof ridges.value)[number]['bridge']): string {
-  return bridge.holds ? `by air, ${units.quantity(bridge.mbps, 'Mb/s', 0)}` : '▲ by air, nothing'
+/** A link is drawn on the storey of either end. */
+function isOn(end: Element): boolean {
+  return storeyOf(end, job.elements) === view.storey?.id
 }
 const px = (value: number): number => value / props.k
 </script>
@@ -30,10 +65,10 @@ const px = (value: number): number => value / props.k
 <template>
   <g
     v-for="ridge in ridges"
-    :key="ridge.bridge.link_id"
+    :key="ridge.link.id"
     class="ridge"
-    :class="{ dead: !ridge.bridge.holds, chosen: selection.selected === ridge.bridge.link_id }"
-    @click="selection.pick($event, ridge.bridge.link_id)"
+    :class="{ dead: !ridge.link.holds, chosen: selection.selected === ridge.link.id }"
+    @click="selection.pick($event, ridge.link.id)"
   >
     <line
       :x1="ridge.a.x_m"
@@ -46,10 +81,10 @@ const px = (value: number): number => value / props.k
     <text
       :transform="`translate(${ridge.middle.x} ${ridge.middle.y}) rotate(${ridge.turn})`"
       :font-size="px(11)"
-      :y="px(-5)"
+      :y="px(ridge.rise)"
       text-anchor="middle"
     >
-      {{ says(ridge.bridge) }}
+      {{ ridge.link.says }}
     </text>
   </g>
 </template>

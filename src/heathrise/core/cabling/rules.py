@@ -318,3 +318,49 @@ def _conduits(runs: Runs, job: Job, over: bool) -> Iterator[Observation]:
             fixes=_wider(job, runs, plan),
             sum=plan.sum,
         )
+
+
+@rule("runs.pull-boxes")
+def pull_boxes(runs: Runs, job: Job) -> Iterator[Observation]:
+    """A pathway that is there already is longer or turns more than cables are pulled through in one go."""
+    for plan in runs.pathways:
+        pathway = job.get(Pathway, plan.pathway_id)
+        if plan.pull is None or not plan.pull.boxes or not plan.run_ids or not pathway.there:
+            continue
+        boxes = len(plan.pull.boxes)
+        yield Observation(
+            subject_ids=(plan.pathway_id,),
+            subject=plan.label,
+            value=boxes,
+            text=f"{plan.label} is {quantity(plan.pull.length_m, 'm')} with {plan.pull.bends:g} right angles; "
+            f"{boxes} place{'s' * (boxes > 1)} to pull from on the way are wanted.",
+            advice="Look for the boxes it has; where it has none, open it there or take another way.",
+            place=_at_box(pathway, plan),
+        )
+
+
+@rule("runs.pull-hard")
+def pull_hard(runs: Runs, job: Job) -> Iterator[Observation]:
+    """Drawing a cable through a pathway takes more than a cable may bear."""
+    for plan in runs.pathways:
+        if plan.pull is None or plan.pull.force.holds or not plan.run_ids:
+            continue
+        force = plan.pull.force
+        yield Observation(
+            subject_ids=(plan.pathway_id,),
+            subject=plan.label,
+            value=force.value,
+            limit=force.limit,
+            unit="N",
+            text=f"The hardest pull in {plan.label} is {quantity(force.value, 'N', 0)} on one cable.",
+            advice="Pull from the middle both ways, use lubricant for cables, or take out a bend.",
+            place=_at_box(job.get(Pathway, plan.pathway_id), plan),
+            sum=force,
+        )
+
+
+def _at_box(pathway: Pathway, plan: PathwayPlan) -> Place | None:
+    at = plan.pull.boxes[0] if plan.pull and plan.pull.boxes else next(iter(pathway.path), None)
+    if at is None or pathway.storey_id is None:
+        return None
+    return Place(storey_id=pathway.storey_id, at=at)

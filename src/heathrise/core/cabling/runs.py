@@ -19,6 +19,7 @@ from heathrise.core.cabling.ends import (
 )
 from heathrise.core.cabling.ground import Hole
 from heathrise.core.cabling.lengths import equivalent_length, heat_factor, longest_fixed_m
+from heathrise.core.cabling.pulling import Pull, pull_of
 from heathrise.core.cabling.routes import Leg, Route, Router
 from heathrise.core.deriving import Broken
 from heathrise.core.job import Job, Link, Pathway
@@ -70,7 +71,9 @@ class RunPlan(Noun):
 
 
 class PathwayPlan(Noun):
-    """One pathway as computed: the runs in it with what each is across, and how full it is where it has a bore."""
+    """One pathway as computed: the runs in it with what each is across, how full it is where it has a bore, and how
+    cables are drawn through it.
+    """
 
     pathway_id: str
     label: str
@@ -79,6 +82,7 @@ class PathwayPlan(Noun):
     bore_mm: float | None
     fill: ConduitFill | None
     sum: Sum | None
+    pull: Pull | None
 
 
 @dataclass(frozen=True)
@@ -348,7 +352,9 @@ def plan_pathway(pathway: Pathway, plans: Sequence[RunPlan]) -> PathwayPlan:
         if plan.run_id in put_in or any(leg.pathway_id == pathway.id for leg in plan.legs)
     ]
     ids = tuple(plan.run_id for plan in inside)
-    ods = tuple(library().cables[plan.cable].diameter_mm for plan in inside)
+    cables = [library().cables[plan.cable] for plan in inside]
+    ods = tuple(cable.diameter_mm for cable in cables)
+    pull = pull_of(pathway, cables)
     if pathway.bore is None:
         return PathwayPlan(
             pathway_id=pathway.id,
@@ -358,6 +364,7 @@ def plan_pathway(pathway: Pathway, plans: Sequence[RunPlan]) -> PathwayPlan:
             bore_mm=None,
             fill=None,
             sum=None,
+            pull=pull,
         )
     bore = library().bores[pathway.bore]
     fill = conduit_fill(bore.bore_mm, ods)
@@ -370,6 +377,7 @@ def plan_pathway(pathway: Pathway, plans: Sequence[RunPlan]) -> PathwayPlan:
         ods_mm=ods,
         bore_mm=bore.bore_mm,
         fill=fill,
+        pull=pull,
         sum=Sum(
             label=f"{pathway.label}: fill",
             value=round(100 * fill.fill, 1),

@@ -37,6 +37,8 @@ KEYS: dict[str, tuple[str, ...]] = {
     "unplaced": ("run_id", "side"),
     "chains": ("element_id",),
     "bridges": ("link_id",),
+    "meshes": ("node_id",),
+    "mains": ("link_id",),
     "scopes": ("network_id",),
     "names": ("ssid_id",),
     "kit": ("group", "item", "label"),

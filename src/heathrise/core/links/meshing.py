@@ -2,45 +2,27 @@
 
 import heapq
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
-from typing import NamedTuple
+from dataclasses import replace
 
 import numpy as np
-from numpy.typing import NDArray
 
-from heathrise.core.deriving import Look, bulky, derived
+from heathrise.core.deriving import Look, derived
 from heathrise.core.edit import Put
-from heathrise.core.job import BANDS, PULLED, AccessPoint, Band, Job, Link, Point
+from heathrise.core.job import PULLED, AccessPoint, Band, Job, Link, Point
 from heathrise.core.job.view import job_of
 from heathrise.core.library import library, limit
 from heathrise.core.links.hops import shared_hops_mbps
-from heathrise.core.radio.air import between, radio_rows, scene
-from heathrise.core.radio.budget import noise_floor_dbm
-from heathrise.core.radio.channels import heard_dbm
-from heathrise.core.radio.coverage import radio_on, standing_on, with_radio
-from heathrise.core.radio.finds import RadioPlan
-from heathrise.core.radio.rates import phy_rates_mbps, usable_share
+from heathrise.core.radio.air import hop_nodes
+from heathrise.core.radio.channels import eirp_limit_dbm
+from heathrise.core.radio.coverage import radio_on, with_radio
+from heathrise.core.radio.hopping import SILENCE_DBM, USUAL, MeshHop, Nodes, mesh_links
+from heathrise.core.radio.rates import usable_share
 from heathrise.core.radio.reach import gains_db
-from heathrise.core.radio.scene import Scene
 from heathrise.core.sums import Noun, Sum, SumLine
 
-Floats = NDArray[np.float64]
-_USUAL: Band = "5"
-# What hears nothing at all. [dBm]
-_SILENCE_DBM = -150.0
 _AS_THEY_ARE: Mapping[str, AccessPoint] = {}
 # How many places on the way to its parent are tried for a point, and what a prediction is to have to spare there. [dB]
 _STEPS, _SURE_DB = 24, 1.0
-
-
-class MeshHop(NamedTuple):
-    """One point heard by another: on which band, how loud the weaker way is, and what goes through. [dBm, Mb/s]"""
-
-    parent_id: str
-    band: Band
-    aside: bool
-    level_dbm: float
-    mbps: float
 
 
 class MeshNode(Noun):
@@ -73,86 +55,9 @@ class MeshNode(Noun):
     why_not: str
 
 
-@dataclass(frozen=True)
-class Nodes:
-    """All access points of a job with how loud each is at each other, (n, n), by band. [dBm]"""
-
-    job: Job
-    scene: Scene
-    points: Mapping[str, AccessPoint]
-    levels: Mapping[Band, tuple[dict[str, int], Floats]]
-    rows: Mapping[tuple[str, Band], RadioPlan]
-
-    def level_dbm(self, one: str, other: str, band: Band) -> float:
-        """Return the weaker way between two points. [dBm]"""
-        at, heard = self.levels[band]
-        if one not in at or other not in at:
-            return _SILENCE_DBM
-        return float(min(heard[at[one], at[other]], heard[at[other], at[one]]))
-
-    def hop(self, parent_id: str, child_id: str) -> MeshHop | None:
-        """Return how a point would hang on another; None where they share no band."""
-        band, aside = self._band(parent_id, child_id)
-        if band is None:
-            return None
-        level = self.level_dbm(parent_id, child_id, band)
-        return MeshHop(parent_id, band, aside, level, self._rate_mbps(parent_id, child_id, band, level))
-
-    def _band(self, parent_id: str, child_id: str) -> tuple[Band | None, bool]:
-        """Return the band two points talk on: one that both set aside for it, else 5 GHz, else what both have."""
-        ends = [self.points[parent_id], self.points[child_id]]
-        both = [band for band in BANDS if all(radio_on(self.job, point, band) for point in ends)]
-        for band in reversed(both):
-            if all((radio := radio_on(self.job, p, band)) is not None and radio.aside for p in ends):
-                return band, True
-        return (_USUAL if _USUAL in both else next(iter(both), None)), False
-
-    def _rate_mbps(self, parent_id: str, child_id: str, band: Band, level_dbm: float) -> float:
-        """Return the PHY rate of the hop: the older generation, the fewer chains, the narrower channel of both."""
-        phys = list(library().phys)
-        models = [self.job.equipment[self.points[end].model] for end in (parent_id, child_id)]
-        older = min(phys.index(model.generation or phys[0]) for model in models)
-        chains = min(radio.chains for m in models if (radio := m.band(band)) is not None)
-        widths = [row.width_mhz for end in (parent_id, child_id) if (row := self.rows.get((end, band)))]
-        snr = level_dbm - noise_floor_dbm(20, limit("air.noise_figure_point_db"))
-        rates = phy_rates_mbps(np.array([snr]), phys[older], min(widths, default=20), chains)
-        return float(rates[0])
-
-    def same_channel(self, one: str, other: str, band: Band) -> bool:
-        """Say whether two points stand on one channel of a band."""
-        a, b = self.rows.get((one, band)), self.rows.get((other, band))
-        return a is not None and b is not None and a.channel is not None and a.channel == b.channel
-
-
-@bulky
-def levels_between(look: Look, band: Band) -> tuple[dict[str, int], Floats]:
-    """How loud each point is at each other on a band, and the row of each by its id. [dBm]"""
-    job = job_of(look)
-    points = standing_on(job, band)
-    heard = heard_dbm(job, scene(look), band, points, between(look, band))
-    return {point.id: n for n, point in enumerate(points)}, heard
-
-
-def nodes_of(look: Look) -> Nodes:
-    """Return the points of a job as nodes of a mesh."""
-    job = job_of(look)
-    return Nodes(
-        job=job,
-        scene=scene(look),
-        points={point.id: point for point in job.of(AccessPoint)},
-        levels={band: levels_between(look, band) for band in BANDS},
-        rows={(row.point_id, row.band): row for row in radio_rows(look)},
-    )
-
-
 def cabled_in(job: Job) -> frozenset[str]:
     """Return the ids of what a cable goes to."""
     return frozenset(link.b.on for link in job.of(Link) if link.medium in PULLED)
-
-
-def mesh_links(job: Job) -> dict[str, Link]:
-    """Return the link by which each point hangs on another, by the point's id."""
-    return {link.b.on: link for link in job.of(Link) if link.medium == "mesh"}
 
 
 @derived
@@ -160,7 +65,7 @@ def meshes(look: Look) -> tuple[MeshNode, ...]:
     """Every point that hangs on another by decision, in the order of the links."""
     job = job_of(look)
     decided = mesh_links(job)
-    return _planned(nodes_of(look), decided, decided) if decided else ()
+    return _planned(hop_nodes(look), decided, decided) if decided else ()
 
 
 def mesh_study(look: Look) -> tuple[MeshNode, ...]:
@@ -168,13 +73,13 @@ def mesh_study(look: Look) -> tuple[MeshNode, ...]:
     job = job_of(look)
     cabled = cabled_in(job)
     wanting = [point.id for point in job.of(AccessPoint) if point.id not in cabled]
-    return _planned(nodes_of(look), mesh_links(job), wanting)
+    return _planned(hop_nodes(look), mesh_links(job), wanting)
 
 
 def mesh_node(look: Look, point_id: str) -> MeshNode:
     """Return how one point would hang on the others, whatever it hangs on now."""
     decided = {node: link for node, link in mesh_links(job_of(look)).items() if node != point_id}
-    return _planned(nodes_of(look), decided, [point_id])[0]
+    return _planned(hop_nodes(look), decided, [point_id])[0]
 
 
 def _planned(nodes: Nodes, decided: Mapping[str, Link], asked: Iterable[str]) -> tuple[MeshNode, ...]:
@@ -299,7 +204,7 @@ def _why_not(nodes: Nodes, hop: MeshHop, depth: int, level: Sum) -> str:
 def _left_out(nodes: Nodes, node: str, link: Link | None, loudest: MeshHop | None) -> MeshNode:
     """Return a point that no tree reaches, with the reason."""
     parent = link.a.on if link else None
-    level = _level(nodes, node, loudest) if loudest and loudest.level_dbm > _SILENCE_DBM else None
+    level = _level(nodes, node, loudest) if loudest and loudest.level_dbm > SILENCE_DBM else None
     if link is not None:
         why = "No way leads from its parent to a point with a cable."
     elif level is None or loudest is None:
@@ -317,7 +222,7 @@ def _left_out(nodes: Nodes, node: str, link: Link | None, loudest: MeshHop | Non
         link_id=link.id if link else None,
         parent_id=parent,
         parent_label=nodes.points[parent].label if parent else "",
-        band=loudest.band if loudest else _USUAL,
+        band=loudest.band if loudest else USUAL,
         aside=False,
         hops=0,
         mbps=0.0,
@@ -439,10 +344,19 @@ def onto_channel(
         kept = on.get((node.parent_id, node.band), (node.channel, node.width_mhz))
         for end in (node.parent_id, node.node_id):
             on[end, node.band] = kept
-            point = points.get(end) or job.get(AccessPoint, end)
-            keeps = {"channel": kept[0], "width_mhz": kept[1], "locked": True}
-            points[end] = with_radio(job, point, node.band, **keeps)
+            points[end] = _on(job, points.get(end) or job.get(AccessPoint, end), node.band, *kept)
     return tuple(Put(element=point) for point in points.values())
+
+
+def _on(job: Job, point: AccessPoint, band: Band, channel: int, width_mhz: int) -> AccessPoint:
+    """Return a point with a radio on a channel, no louder than the domain allows there."""
+    radio, has = radio_on(job, point, band), job.equipment[point.model].band(band)
+    most = eirp_limit_dbm(library().domains[job.site.domain], band, channel, width_mhz)
+    power_dbm = radio.power_dbm if radio else 0.0
+    if most is not None and has is not None:
+        power_dbm = min(power_dbm, most - has.gain_dbi)
+    keeps = {"channel": channel, "width_mhz": width_mhz, "locked": True, "power_dbm": round(power_dbm, 1)}
+    return with_radio(job, point, band, **keeps)
 
 
 def model_rank(job: Job, point: AccessPoint) -> tuple[int, int]:

@@ -2,18 +2,19 @@
 
 from typing import Literal
 
-from heathrise.core.job import Job, Network, Ssid
+from heathrise.core.job import AccessPoint, Job, Network, Ssid
 from heathrise.core.network.subnets import Nets
 from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.sums import Noun
 
 
 class RadioSetting(Noun):
-    """One radio as the controller should have it."""
+    """One radio as the controller should have it. `clients` is False for one that is set aside for other points."""
 
     access_point: str
     band: str
     on: bool
+    clients: bool
     channel: int | Literal["automatic"] | None
     width_mhz: int
     power_dbm: float | Literal["automatic"]
@@ -116,6 +117,7 @@ def settings_of(
 ) -> Settings:
     """Return the settings document of a job."""
     automatic = job.practice.radio_settings == "automatic"
+    aside = {(point.id, radio.band) for point in job.of(AccessPoint) for radio in point.radios if radio.aside}
     gateways = {scope.network_id: scope.gateway for scope in nets.scopes}
     return Settings(
         job=job.name,
@@ -139,6 +141,7 @@ def settings_of(
                 access_point=row.label,
                 band=row.band,
                 on=row.on,
+                clients=(row.point_id, row.band) not in aside,
                 channel="automatic" if automatic else row.channel,
                 width_mhz=row.width_mhz,
                 power_dbm="automatic" if automatic else row.power_dbm,

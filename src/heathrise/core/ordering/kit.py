@@ -7,7 +7,7 @@ from itertools import pairwise
 
 from heathrise.core.cabling.cutting import boxes_needed, cuts_by_cable
 from heathrise.core.cabling.drilling import drill_list
-from heathrise.core.cabling.runs import Runs
+from heathrise.core.cabling.runs import PathwayPlan, Runs
 from heathrise.core.job import (
     AccessPoint,
     Equipment,
@@ -279,13 +279,29 @@ def _pathways(job: Job, runs: Runs) -> list[KitLine]:
     plans = {plan.pathway_id: plan for plan in runs.pathways}
     lines = []
     for pathway in job.of(Pathway):
-        if pathway.there or pathway.bore is None:
+        if pathway.there:
+            continue
+        lines += _through(pathway, plans[pathway.id])
+        if pathway.bore is None:
             continue
         bore = library().bores[pathway.bore]
         need = math.ceil(max(_drawn_m(pathway), *_outdoor_m(runs, plans[pathway.id].run_ids), 3.0))
         line = _piece("Cable", pathway.bore, bore.label, need, bore.price_per_m, pathway.label)
         lines.append(line.model_copy(update={"unit": "m"}))
     return lines
+
+
+def _through(pathway: Pathway, plan: PathwayPlan) -> list[KitLine]:
+    """Return what a new pathway takes beside its tube: a tray by the metre, boxes to pull from, a cord left in it."""
+    if pathway.pathway_kind == "tray" and pathway.path:
+        line = _packed("Cable", "tray-m", math.ceil(_drawn_m(pathway)), pathway.label)
+        return [line.model_copy(update={"unit": "m"})]
+    if plan.pull is None:
+        return []
+    cord = _packed("Cable", "draw-cord", 1, f"left in {pathway.label} for the next cable")
+    boxes = len(plan.pull.boxes)
+    why = f"{pathway.label}: none further than 30 m or two bends apart"
+    return [cord, *([_packed("Cable", "pull-box", boxes, why)] if boxes else [])]
 
 
 def _drawn_m(pathway: Pathway) -> float:

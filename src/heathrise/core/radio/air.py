@@ -14,6 +14,7 @@ from heathrise.core.job import BANDS, AccessPoint, Band, Element, Job, Neighbour
 from heathrise.core.job.view import Slice, field_of, ids_of, job_of, slice_of
 from heathrise.core.library import library
 from heathrise.core.radio.capacity import (
+    SLOWEST_MBPS,
     Part,
     RadioLoad,
     Served,
@@ -22,9 +23,10 @@ from heathrise.core.radio.capacity import (
     parts_by_radio,
     served_by,
 )
-from heathrise.core.radio.channels import ChannelPlan, between_db, plan_band
+from heathrise.core.radio.channels import ChannelPlan, between_db, heard_dbm, plan_band
 from heathrise.core.radio.coverage import Paths, Signals, paths, powered, radios, standing_on
 from heathrise.core.radio.finds import BandPlan, RadioPlan
+from heathrise.core.radio.hopping import Hop, Nodes, behind, mesh_links, turns
 from heathrise.core.radio.reach import factored
 from heathrise.core.radio.scene import Scene, scene_of
 from heathrise.core.radio.scoring import SpaceNoise, SpaceScore, cells_of, judging, noise, score
@@ -153,6 +155,45 @@ def _only(job: Job, element: Element, band: Band) -> Element | None:
     return None if isinstance(element, Neighbour) and element.band != band else element
 
 
+@bulky
+def levels_between(look: Look, band: Band) -> tuple[dict[str, int], Floats]:
+    """How loud each point is at each other on a band, and the row of each by its id. [dBm]"""
+    job = sending_all(look)
+    points = standing_on(job, band)
+    heard_there = heard_dbm(job, scene(look), band, points, between(look, band))
+    return {point.id: n for n, point in enumerate(points)}, heard_there
+
+
+def hop_nodes(look: Look) -> Nodes:
+    """Return the points of a job as they hear each other."""
+    job = job_of(look)
+    return Nodes(
+        job=job,
+        scene=scene(look),
+        points={point.id: point for point in job.of(AccessPoint)},
+        levels={band: levels_between(look, band) for band in BANDS},
+        rows={(row.point_id, row.band): row for row in radio_rows(look)},
+    )
+
+
+@derived
+def mesh_pairs(look: Look) -> tuple[tuple[str, str], ...]:
+    """Which point hangs on which, parent and child."""
+    return tuple((link.a.on, link.b.on) for link in mesh_links(job_of(look)).values())
+
+
+@derived
+def hops_on(look: Look, band: Band) -> tuple[Hop, ...]:
+    """The hops that were decided and go over a band."""
+    pairs = mesh_pairs(look)
+    if not pairs:
+        return ()
+    nodes = hop_nodes(look)
+    known = [(a, b) for a, b in pairs if a in nodes.points and b in nodes.points]
+    found = ((a, b, nodes.hop(a, b)) for a, b in known)
+    return tuple(Hop(a, b, hop.mbps) for a, b, hop in found if hop is not None and hop.band == band)
+
+
 @derived
 def channel_plan(look: Look, band: Band) -> ChannelPlan:
     """The channels of a band and how good they are; points are named by their ids."""
@@ -178,7 +219,16 @@ def air_view(look: Look, storey_id: str, band: Band) -> AirView:
     here = scene(look)
     plan = channel_plan(look, band).rows
     signals_there = heard(look, storey_id, band)
-    return AirView(planning(look), here, band, here.grid(storey_id), "weaker", plan, known=signals_there)
+    return AirView(
+        planning(look),
+        here,
+        band,
+        here.grid(storey_id),
+        "weaker",
+        plan,
+        known=signals_there,
+        in_turn=turns(hops_on(look, band)),
+    )
 
 
 @bulky
@@ -291,6 +341,28 @@ def radio_parts(look: Look, point_id: str, band: Band) -> tuple[Part, ...]:
     return served_parts(look).get((point_id, band), ())
 
 
+def shared_parts(look: Look, point_id: str, band: Band) -> tuple[Part, ...]:
+    """Return what else takes the air of a radio that hangs together with others: what they serve on this channel, and
+    what goes over each hop on it.
+    """
+    hops = hops_on(look, band)
+    group = next((group for group in turns(hops) if point_id in group), frozenset())
+    others = tuple(
+        part._replace(over="of another point in turn")
+        for other in sorted(group - {point_id})
+        for part in radio_parts(look, other, band)
+    )
+    over = tuple(
+        part._replace(rate_mbps=max(hop.mbps, SLOWEST_MBPS), over="over a hop")
+        for hop in hops
+        if hop.child_id in group
+        for served in sorted(behind(hops, hop.child_id))
+        for on in BANDS
+        for part in radio_parts(look, served, on)
+    )
+    return (*others, *over)
+
+
 @derived
 def radio_fixed(look: Look, point_id: str, band: Band) -> float:
     """The share of a radio's air that beacons and neighbours take."""
@@ -303,7 +375,8 @@ def radio_load(look: Look, point_id: str, band: Band) -> RadioLoad:
     """The airtime of one radio over the day."""
     row = radio_row(look, point_id, band)
     assert row is not None
-    asked = ((part, space_demand(look, part.space_id)) for part in radio_parts(look, point_id, band))
+    every = (*radio_parts(look, point_id, band), *shared_parts(look, point_id, band))
+    asked = ((part, space_demand(look, part.space_id)) for part in every)
     parts = [(part, demand) for part, demand in asked if demand is not None]
     return load_of(row, radio_fixed(look, point_id, band), parts)
 

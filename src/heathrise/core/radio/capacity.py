@@ -26,7 +26,7 @@ from heathrise.core.sums import Noun, Sum, SumLine
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 # A place without any rate still takes air: it is counted at the slowest rate there is. [Mb/s]
-_SLOWEST_MBPS = 1.0
+SLOWEST_MBPS = 1.0
 
 
 class RadioLoad(Noun):
@@ -52,11 +52,14 @@ class Served(NamedTuple):
 
 
 class Part(NamedTuple):
-    """A space a radio serves a share of, at a mean PHY rate. [1, Mb/s]"""
+    """A space a radio serves a share of, at a mean PHY rate; `over` says how its air is taken by what another point
+    serves. [1, Mb/s]
+    """
 
     space_id: str
     share: float
     rate_mbps: float
+    over: str = ""
 
 
 @dataclass
@@ -74,7 +77,7 @@ def served_by(air_view: AirView, inside: Ints, band: Band) -> tuple[Served, ...]
     found = []
     for number in np.unique(server[server >= 0]):
         here = server == number
-        slow = 1 / float(np.mean(1 / np.maximum(rate[here], _SLOWEST_MBPS)))
+        slow = 1 / float(np.mean(1 / np.maximum(rate[here], SLOWEST_MBPS)))
         found.append(Served(air_view.heard.points[int(number)].id, band, float(here.mean()), slow))
     return tuple(found)
 
@@ -100,8 +103,10 @@ def load_of(plan: RadioPlan, fixed: float, parts: Iterable[tuple[Part, SpaceDema
         mbps = np.array([hour.demand_mbps for hour in demand.hours])
         busy = np.array([hour.clients for hour in demand.hours])
         load.seconds += mbps * part.share / part.rate_mbps
-        load.clients += busy * part.share
-        load.parts.append((demand.label, mbps * part.share, part.rate_mbps))
+        if not part.over:
+            load.clients += busy * part.share
+        label = f"{demand.label}, {part.over}" if part.over else demand.label
+        load.parts.append((label, mbps * part.share, part.rate_mbps))
     return _row(plan, fixed, load)
 
 

@@ -31,7 +31,10 @@ Bools = NDArray[np.bool_]
 
 @dataclass(frozen=True, eq=False)
 class AirView:
-    """One band of a job's air over places: what every layer is made of."""
+    """One band of a job's air over places: what every layer is made of.
+
+    `in_turn` are points that hang on each other over the air: they hear each other, and none sends into another.
+    """
 
     job: Job
     scene: Scene
@@ -41,6 +44,7 @@ class AirView:
     planned: tuple[RadioPlan, ...] | None = None
     unmirrored_id: str | None = None
     known: Signals | None = None
+    in_turn: tuple[frozenset[str], ...] = ()
 
     @cached_property
     def heard(self) -> Signals:
@@ -98,6 +102,15 @@ class AirView:
             for j, other in enumerate(blocks):
                 if i != j and one is not None and other is not None:
                     found[i, j] = overlap(one, other)
+        return found
+
+    @cached_property
+    def against(self) -> Floats:
+        """The same for pairs that send into each other: what hangs together sends in turns, (points, points)."""
+        found = self.overlaps.copy()
+        for group in self.in_turn:
+            mine = [i for i, point in enumerate(self.heard.points) if point.id in group]
+            found[np.ix_(mine, mine)] = 0.0
         return found
 
     @cached_property
@@ -187,7 +200,7 @@ def interference(air_view: AirView) -> Float32s:
     busy = limit("air.others_busy_share")
     power = np.zeros(air_view.count)
     if air_view.heard.points:
-        share = air_view.overlaps[air_view.server].T * busy
+        share = air_view.against[air_view.server].T * busy
         power += (share * 10 ** (air_view.heard.down_dbm.astype(float) / 10)).sum(axis=0)
         power += _neighbours_mw(air_view)[air_view.server] * busy
     found: Float32s = (10 * np.log10(np.maximum(power, 1e-15))).astype(np.float32)

@@ -1,6 +1,7 @@
 """Terrain as a compact grid, the sum behind a signal, prints, and what was measured beside it."""
 
 import struct
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -84,9 +85,7 @@ def _other(job: Job, here: Scene, asked: TerrainAsked) -> tuple[Job, Scene]:
 def _as_it_stands(look: Look, asked: TerrainAsked | PrintAsked) -> tuple[Grid, Values]:
     """Return a layer of the design from what is known of it already."""
     known = air_view(look, asked.storey_id, asked.band)
-    over = AirView(
-        look.source, known.scene, asked.band, known.grid, asked.way, known.planned, known=known.known
-    )
+    over = replace(known, job=look.source, way=asked.way)
     return known.grid, see(over, asked.signal)
 
 

@@ -6,12 +6,13 @@ from heathrise.core.cabling.derived import runs
 from heathrise.core.cabling.detour import detour
 from heathrise.core.cabling.drilling import drill_list
 from heathrise.core.cabling.labelling import labels_by, relabelled
+from heathrise.core.cabling.proposing import made, proposals
 from heathrise.core.job import Pin, Point
 from heathrise.core.switching.derived import ports
 from heathrise.core.switching.ports import settled
 from heathrise.store.jobs import new_id
 from heathrise.work.answers.registry import Answer, answers, in_json
-from heathrise.work.asking import DetourAsked, LabelsAsked, Nothing, RunsAsked, SuggestionAnswer
+from heathrise.work.asking import DetourAsked, LabelsAsked, Nothing, PathwayTaken, RunsAsked, SuggestionAnswer
 from heathrise.work.open_job import OpenJob
 
 
@@ -43,6 +44,20 @@ def holes(opened: OpenJob, _: Nothing) -> Answer:
     """What is drilled where."""
     memo = opened.memo()
     return in_json(drill_list(memo.source, runs(memo.look).plans), memo.revision)
+
+
+@answers("runs.pathways", Nothing)
+def pathways(opened: OpenJob, _: Nothing) -> Answer:
+    """Pathways that are worth making."""
+    memo = opened.memo()
+    return in_json(proposals(memo.look), memo.revision)
+
+
+@answers("runs.make-pathway", PathwayTaken)
+def make_pathway(opened: OpenJob, asked: PathwayTaken) -> Answer:
+    """What puts a proposed pathway into the job; the person sends it as an edit."""
+    memo = opened.memo()
+    return in_json(SuggestionAnswer(operations=made(memo.look, asked.key, new_id)), memo.revision)
 
 
 @answers("runs.detour", DetourAsked)
