@@ -305,6 +305,46 @@ def in_line(house, run="R-03"):
     return {"where": "line", "link_id": house.d.id_of("run", run)}
 
 
+def outlet_alone():
+    house = sound()
+    house.run(house.thing("Desk", x=4, y=2), "R-03")
+    return house.job
+
+
+def far_runs():
+    house = sound()
+    house.d.space(house.ground, "Long hall", (12, 0, 112, 8))
+    house.d.space(house.ground, "Store", (60, 8, 64, 12), space_kind="plant")
+    for n in range(3):
+        house.run(house.point(f"AP far {n}", x=85 + 6 * n, y=4), f"R-2{n}")
+    return house.job
+
+
+def two_racks():
+    house = sound()
+    house.rack("TR2", x=11, y=7)
+    house.switch("SW2", rack="TR2")
+    house.run(house.d.id_of("rack", "TR2"), "R-03")
+    return house.job
+
+
+def long_duct(length_m=40.0, cable="cat6a-indoor", medium="copper"):
+    house = sound()
+    run = house.run(house.point("AP far", x=13, y=4), "R-03", cable=cable, medium=medium)
+    path = [at(12.5, 4), at(12.5 + length_m, 4)]
+    house.add("pathway", "Duct", pathway_kind="duct", storey_id=house.ground, path=path, link_ids=[run])
+    return house.job
+
+
+def along_mains():
+    house = sound()
+    line, conduit = [at(2, 6), at(10, 6)], [at(2, 6.05), at(10, 6.05)]
+    house.add("line", "Mains ring", storey_id=house.ground, path=line, height_m=2.8)
+    house.add("pathway", "Old conduit", storey_id=house.ground, path=conduit, height_m=2.8)
+    house.run(house.point("AP near", x=10, y=6.05), "R-03")
+    return house.job
+
+
 def guarded_copper():
     house = sound()
     house.d.space(house.ground, "Shed", (20, 0, 24, 8), building="Shed")
@@ -406,6 +446,12 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
     ("links.mesh-apart", mesh_next_door),
     ("links.mesh-weaker-wired", lambda: meshed(model="ap-ceiling-wifi7-2x2").job),
     ("links.mains-dead", mains_across),
+    ("runs.second-space", far_runs),
+    ("runs.between-racks", two_racks),
+    ("runs.one-outlet", outlet_alone),
+    ("runs.pull-boxes", long_duct),
+    ("runs.pull-hard", lambda: long_duct(400, "hybrid-os2-4", "hybrid")),
+    ("runs.beside-mains", along_mains),
     ("links.dc-low", thin_pair),
     ("runs.no-run", lambda: with_point(run=False)),
     ("runs.over-length", far_point),

@@ -84,7 +84,8 @@ def spares_of(job: Job) -> frozenset[str]:
     """Return runs beyond the ports of what they go to: tested and patched, but unfed.
 
     Ends whose port is decided take theirs first, then runs that were given a port at the rack; the others
-    follow in the order of their runs. A rack has as many ports as stand in it.
+    follow in the order of their runs. A rack has as many ports as stand in it; copper between two racks that fibre
+    joins is for what comes, unless a port was decided for it.
     """
     to: dict[str, list[Link]] = defaultdict(list)
     for link in runs_of(job):
@@ -99,4 +100,16 @@ def spares_of(job: Job) -> frozenset[str]:
             )
             room = max(0, len(model.links_up) - len(decided))
             spares |= {link.id for link in open_ends[room:]}
+        elif model is None:
+            spares |= _beside_fibre(job, links)
     return frozenset(spares)
+
+
+def _beside_fibre(job: Job, links: list[Link]) -> set[str]:
+    """Return the copper that ends at a rack and starts at another which fibre joins to it."""
+    by_light = {job.rack_of(link.a.on) for link in links if link.medium == "fibre"}
+    return {
+        link.id
+        for link in links
+        if link.medium == "copper" and link.a.port is None and job.rack_of(link.a.on) in by_light
+    }

@@ -18,7 +18,8 @@ _STRAIGHT_DEG = 10.0
 class Pull(Noun):
     """A pathway as cables are drawn through it: length, turns in right angles, where pull boxes are wanted on the way.
 
-    `force` is the hardest pull on one cable, from the easier end. [m, N]
+    `force` is the hardest pull on one cable, from the easier end: between boxes where they are to be made, in one go
+    where the pathway is there already. [m, N]
     """
 
     length_m: float
@@ -33,8 +34,10 @@ def pull_of(pathway: Pathway, cables: Sequence[CableType]) -> Pull | None:
     if pathway.pathway_kind not in DRAWN or len(pathway.path) < 2:
         return None
     cut = cut_at_boxes(pathway.path)
+    # In one that is there already nobody knows of a box: it is pulled through in one go.
+    goes = [list(pathway.path)] if pathway.there else cut
     heaviest = max((mass_kg_m(cable) for cable in cables), default=0.0)
-    ways = [_forces_n(cut, heaviest), _forces_n([list(reversed(one)) for one in reversed(cut)], heaviest)]
+    ways = [_forces_n(goes, heaviest), _forces_n([list(reversed(one)) for one in reversed(goes)], heaviest)]
     there, back = (max(forces, default=0.0) for forces in ways)
     least = limit("cabling.pull_n")
     worst = min(there, back)

@@ -12,17 +12,21 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
 
+import shapely
+from shapely.geometry.base import BaseGeometry
+
+from heathrise.core.cabling.apart import apart_m
 from heathrise.core.cabling.ground import Axis, Ground, Hole, Patch, Ruler, StoreyGround, ground_of
 from heathrise.core.cabling.lattice import AXES, Lattice, Level, Node
 from heathrise.core.cabling.tracks import Track, tracks_of
-from heathrise.core.job import Job, Link, NoGo, Point, Riser, Space, Spot, Wall
+from heathrise.core.job import Job, Line, Link, NoGo, Point, Riser, Space, Spot, Wall
 from heathrise.core.job.view import Slice
 from heathrise.core.library import limit
 from heathrise.core.site.building import Building, ring_polygon
 from heathrise.core.sums import Noun
 
 # Lines of a storey's lattice keep so far from the edges of rooms, houses and no-go areas.
-_OFF_ROOM_M, _OFF_HOUSE_M, _OFF_NO_GO_M = 0.3, 1.0, 0.3
+_OFF_ROOM_M, _OFF_HOUSE_M, _OFF_NO_GO_M, _OFF_MAINS_M = 0.3, 1.0, 0.3, 0.05
 
 Environment = str
 
@@ -71,6 +75,7 @@ WAYS = Slice(
         "wall": frozenset({"storey_id", "a", "b", "build_up", "undrilled", "fire_minutes"}),
         "space": frozenset({"storey_id", "outline", "space_kind", "hottest_c", "no_go"}),
         "no-go": frozenset({"storey_id", "outline"}),
+        "line": frozenset({"line_kind", "storey_id", "path", "height_m", "load_kva", "keep"}),
         "riser": frozenset({"at", "from_storey_id", "to_storey_id"}),
         "pathway": frozenset(
             {"pathway_kind", "storey_id", "path", "height_m", "surroundings", "there", "bore", "width_mm"}
@@ -111,9 +116,23 @@ class Router:
             for area in self.job.of(NoGo)
             if area.storey_id == storey_id
         ]
+        beside = Ground(True, self.climate.void_c, limit("cabling.cost_beside_mains"))
+        patches += [Patch(area, beside) for area in self._mains(storey_id)]
         open_air = Ground(False, self.climate.outdoors_c, limit("cabling.cost_outdoor"))
         walls = [wall for wall in self.job.of(Wall) if wall.storey_id == storey_id]
         return StoreyGround(storey_id, patches, open_air, walls, self.job.build_ups)
+
+    def _mains(self, storey_id: str) -> list[BaseGeometry]:
+        """Return what lies too near to mains in the void of a storey."""
+        void_m = self._void_m(storey_id)
+        return [
+            shapely.LineString([(p.x_m, p.y_m) for p in line.path]).buffer(apart_m(line), cap_style="flat")
+            for line in self.job.of(Line)
+            if line.line_kind == "mains"
+            and line.keep
+            and line.storey_id == storey_id
+            and abs(void_m - line.height_m) < apart_m(line)
+        ]
 
     def _over(self, space: Space) -> Ground:
         """Return the ground over a space: its ceiling void, or itself where it has none that is cooler."""
@@ -175,6 +194,7 @@ class Router:
             for s in self.rooms.values()
             if s.no_go and s.storey_id == storey_id and not polygons[s.id].is_empty
         ]
+        offs += [(area.bounds, -_OFF_MAINS_M) for area in self._mains(storey_id)]
         for (x0, y0, x1, y1), off_m in offs:
             for found, low, high in ((xs, x0, x1), (ys, y0, y1)):
                 if off_m is None:

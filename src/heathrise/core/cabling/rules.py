@@ -1,5 +1,6 @@
 """What a careful colleague says of the runs."""
 
+import math
 from collections.abc import Iterator
 
 from heathrise.core.cabling.conduit import conduit_fill
@@ -13,9 +14,21 @@ from heathrise.core.cabling.runs import (
     category_that_carries,
     speed_row,
 )
+from heathrise.core.cabling.separation import too_near
 from heathrise.core.edit import Put
-from heathrise.core.job import AccessPoint, Equipment, Job, Link, Pathway, Rack, derived_id
-from heathrise.core.library import library, limit
+from heathrise.core.job import (
+    AccessPoint,
+    Equipment,
+    Job,
+    Link,
+    OnSheet,
+    Pathway,
+    Point,
+    Rack,
+    Spot,
+    derived_id,
+)
+from heathrise.core.library import EquipmentModel, library, limit
 from heathrise.core.rule import Fix, Observation, Place, Severity, rule
 from heathrise.core.units import quantity
 
@@ -59,6 +72,51 @@ def no_run(job: Job) -> Iterator[Observation]:
             place=place_of(job, thing.id),
             fixes=fixes,
         )
+
+
+@rule("runs.one-outlet")
+def one_outlet(job: Job) -> Iterator[Observation]:
+    """An outlet stands alone where people put things."""
+    outlets = [
+        thing
+        for thing in job.of(Equipment)
+        if isinstance(thing.place, OnSheet) and _is_outlet(job.equipment[thing.model])
+    ]
+    spots = {thing.id: job.spot(thing.id) for thing in outlets}
+    racks = job.of(Rack)
+    for thing in outlets:
+        here = spots[thing.id]
+        alone = not any(other is not thing and _at_one_place(here, spots[other.id]) for other in outlets)
+        if not alone or not racks or not isinstance(thing.place, OnSheet):
+            continue
+        beside = Point(x_m=round(here.at.x_m + 0.1, 2), y_m=here.at.y_m)
+        second = Equipment(
+            id=derived_id(thing.id, "second outlet"),
+            label=f"{thing.label} b",
+            model=thing.model,
+            place=thing.place.model_copy(update={"at": beside}),
+        )
+        run = new_run(job, second, racks[0].id, derived_id(thing.id, "second outlet's run"))
+        yield Observation(
+            subject_ids=(thing.id,),
+            subject=thing.label,
+            value=1,
+            limit=2,
+            text=f"{thing.label} is the only outlet at its place.",
+            advice="Two at every place at the least: run the second with the first.",
+            place=place_of(job, thing.id),
+            fixes=(Fix(label="Put a second beside it", operations=(Put(element=second), Put(element=run))),),
+        )
+
+
+def _is_outlet(model: EquipmentModel) -> bool:
+    """Say whether a model is a bare outlet: it draws nothing itself."""
+    return "outlet" in model.mounts and not model.max_w
+
+
+def _at_one_place(one: Spot, other: Spot) -> bool:
+    apart = math.hypot(one.at.x_m - other.at.x_m, one.at.y_m - other.at.y_m)
+    return one.storey_id == other.storey_id and apart <= limit("cabling.outlet_place_m")
 
 
 @rule("runs.fewer-than-practice")
@@ -364,3 +422,25 @@ def _at_box(pathway: Pathway, plan: PathwayPlan) -> Place | None:
     if at is None or pathway.storey_id is None:
         return None
     return Place(storey_id=pathway.storey_id, at=at)
+
+
+@rule("runs.beside-mains", per="run")
+def beside_mains(run: RunPlan, job: Job) -> Iterator[Observation]:
+    """A run lies too near to mains, a luminaire or a heater."""
+    if run.existing or not library().cables[run.cable].conducts:
+        return
+    for stretch in too_near(job, run):
+        along = f" for {quantity(stretch.length_m, 'm')}" if stretch.length_m else ""
+        yield Observation(
+            subject_ids=(run.run_id, stretch.what_id),
+            subject=f"{run.label} and {stretch.label}",
+            value=round(stretch.apart_m, 2),
+            limit=stretch.wanted_m,
+            unit="m",
+            text=f"{run.label} lies {quantity(stretch.apart_m, 'm', 2)} from {stretch.label}{along}; "
+            f"{quantity(stretch.wanted_m, 'm', 2)} are wanted.",
+            advice="Lead it aside, cross square, or lay it in earthed metal, where half is enough. Whatever touches mains "
+            "is for a licensed electrician.",
+            place=Place(storey_id=stretch.storey_id, at=stretch.at),
+            fixes=_unpinned(job, run),
+        )

@@ -178,7 +178,9 @@ class Fixture(ElementBase):
 
 
 class Line(ElementBase):
-    """A line that is there already: mains in the wall, or an old cable. Ways for new cables are pathways."""
+    """A line that is there already: mains in the wall, or an old cable. Ways for new cables are pathways. By the load
+    of mains data cables keep their distance. [kVA]
+    """
 
     REFS = {"storey_id": ("storey",)}
     ABOUT = About(
@@ -190,6 +192,7 @@ class Line(ElementBase):
         fields=(
             NAME,
             FormField(path="line_kind", label="Kind", words={"mains": "Mains run", "cable": "Old cable"}),
+            FormField(path="load_kva", label="Load", unit="kVA"),
             FormField(path="height_m", label="Height", unit="m"),
             FormField(path="keep", label="Stays"),
             FormField(path="note", label="Note"),
@@ -214,5 +217,6 @@ class Line(ElementBase):
     storey_id: Id
     path: Path
     height_m: float = Field(2.4, ge=0, le=60)
+    load_kva: float = Field(2.0, ge=0, le=1000)
     keep: bool = True
     note: Words = ""

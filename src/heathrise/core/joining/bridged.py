@@ -118,7 +118,7 @@ class Bridging:
     def _switch(self, rack: Rack, fed: list[AccessPoint | Equipment]) -> Equipment:
         """Return the cheapest switch that has a port for everything and the power for what asks for it."""
         models = [self.job.equipment[thing.model] for thing in fed]
-        code = _cheapest_switch(self.job, [model.takes_class for model in models])
+        code = cheapest_switch(self.job, [model.takes_class for model in models])
         taken = {thing.label for thing in self.job.of(Equipment)}
         label = next(f"SW{n}" for n in range(1, 10_000) if f"SW{n}" not in taken)
         return Equipment(id=self.new_id(), label=label, model=code, place=InRack(rack_id=rack.id))
@@ -180,15 +180,24 @@ def taken_back(job: Job, bridge: Link, rack_id: str) -> tuple[Operation, ...]:
     return (*back, *units, Remove(id=behind))
 
 
-def _cheapest_switch(job: Job, classes: list[int]) -> str:
-    """Return the cheapest switch with a port for each of these PoE classes, 0 for none. Raises EditError."""
+def cheapest_switch(job: Job, classes: list[int], uplinks: int = 0) -> str:
+    """Return the cheapest switch with a port for each of these PoE classes, 0 for none, and so many uplinks besides.
+
+    Raises
+    ------
+    EditError
+        If the library has none.
+    """
     fits = [
         (model.price or 0.0, code)
         for code, model in job.equipment.items()
-        if model.forwards == "switch" and model.height_u > 0 and _has_ports(model, classes)
+        if model.forwards == "switch"
+        and model.height_u > 0
+        and _has_ports(model, classes)
+        and sum(port.group.uplink for port in model.port_list) >= uplinks
     ]
     if not fits:
-        raise EditError("the library has no switch that feeds everything in that house")
+        raise EditError("the library has no switch that feeds everything there")
     return min(fits)[1]
 
 
