@@ -29,7 +29,7 @@ def holes(path: JobPath) -> Response:
     return opened(path.job_id, may="see").ask("runs.holes", Nothing())
 
 
-@blueprint.get("/<job_id>/runs/pathways", responses=answers_with("core.cabling.proposing:Proposals"))
+@blueprint.get("/<job_id>/runs/pathways", responses=answers_with("core.cabling.proposing:PathwaysToMake"))
 def pathways(path: JobPath) -> Response:
     """Return the pathways that are worth making for the runs as they lie now."""
     return opened(path.job_id, may="see").ask("runs.pathways", Nothing())

@@ -69,7 +69,7 @@ def test_what_cables_are_laid_in_is_not_pulled_through():
 
 
 PLACES = st.lists(st.tuples(st.integers(0, 120), st.integers(0, 120)), min_size=2, max_size=8).filter(
-    lambda found: all(a != b for a, b in zip(found, found[1:], strict=False))
+    lambda found: all(a != b for a, b in itertools.pairwise(found))
 )
 
 
@@ -77,7 +77,7 @@ PLACES = st.lists(st.tuples(st.integers(0, 120), st.integers(0, 120)), min_size=
 def test_the_pieces_between_boxes_are_the_whole_path_and_none_is_too_long(places):
     path = [Point(x_m=x, y_m=y) for x, y in places]
     pieces = cut_at_boxes(path)
-    length = lambda p: sum(math.dist((a.x_m, a.y_m), (b.x_m, b.y_m)) for a, b in zip(p, p[1:], strict=False))  # noqa: E731
+    length = lambda p: sum(math.dist((a.x_m, a.y_m), (b.x_m, b.y_m)) for a, b in itertools.pairwise(p))  # noqa: E731
     assert sum(map(length, pieces)) == pytest.approx(length(path), abs=0.05)
     assert all(length(piece) <= limit("cabling.pull_point_m") + 0.02 for piece in pieces)
     assert all(a[-1] == b[0] for a, b in itertools.pairwise(pieces))

@@ -930,6 +930,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/runs/pathways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return the pathways that are worth making for the runs as they lie now. */
+        get: operations["runs_pathways__job_id__runs_pathways_get"];
+        put?: never;
+        /** Work out what puts a proposed pathway into the job; the person sends it as an edit. Nothing is saved. */
+        post: operations["runs_make_pathway__job_id__runs_pathways_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/runs/suggestion": {
         parameters: {
             query?: never;
@@ -3796,7 +3814,8 @@ export interface components {
         };
         /**
          * Line
-         * @description A line that is there already: mains in the wall, or an old cable. Ways for new cables are pathways.
+         * @description A line that is there already: mains in the wall, or an old cable. Ways for new cables are pathways. By the load
+         *     of mains data cables keep their distance. [kVA]
          */
         Line: {
             /**
@@ -3824,6 +3843,11 @@ export interface components {
              * @enum {string}
              */
             line_kind: "mains" | "cable";
+            /**
+             * Load Kva
+             * @default 2
+             */
+            load_kva: number;
             /**
              * Note
              * @default
@@ -4663,7 +4687,8 @@ export interface components {
         };
         /**
          * PathwayPlan
-         * @description One pathway as computed: the runs in it with what each is across, and how full it is where it has a bore.
+         * @description One pathway as computed: the runs in it with what each is across, how full it is where it has a bore, and how
+         *     cables are drawn through it.
          */
         PathwayPlan: {
             /** Bore Mm */
@@ -4675,9 +4700,66 @@ export interface components {
             ods_mm: number[];
             /** Pathway Id */
             pathway_id: string;
+            pull: components["schemas"]["Pull"] | null;
             /** Run Ids */
             run_ids: string[];
             sum: components["schemas"]["Sum"] | null;
+        };
+        /**
+         * PathwayTaken
+         * @description A proposed pathway to be put into the job.
+         */
+        PathwayTaken: {
+            /** Key */
+            key: string;
+        };
+        /**
+         * PathwayToMake
+         * @description A pathway that is worth making: where, for which runs, how wide or of which bore, and what a metre costs.
+         */
+        PathwayToMake: {
+            /** Bore */
+            bore: string | null;
+            /** Bore Label */
+            bore_label: string;
+            /** Cost */
+            cost: number | null;
+            /** Height M */
+            height_m: number;
+            /** Key */
+            key: string;
+            /** Length M */
+            length_m: number;
+            /** Path */
+            path: components["schemas"]["Point"][];
+            /**
+             * Pathway Kind
+             * @enum {string}
+             */
+            pathway_kind: "conduit" | "tray" | "trunking" | "sleeve" | "duct" | "trench" | "aerial";
+            /** Run Labels */
+            run_labels: string[];
+            /** Storey Id */
+            storey_id: string;
+            /** Storey Label */
+            storey_label: string;
+            /**
+             * Surroundings
+             * @enum {string}
+             */
+            surroundings: "general" | "riser" | "plenum" | "outdoor" | "ground" | "wet";
+            /** Why */
+            why: string;
+            /** Width Mm */
+            width_mm: number | null;
+        };
+        /**
+         * PathwaysToMake
+         * @description Every pathway that is worth making, the one for most runs first.
+         */
+        PathwaysToMake: {
+            /** Pathways */
+            pathways: components["schemas"]["PathwayToMake"][];
         };
         /**
          * PatternShown
@@ -5357,6 +5439,24 @@ export interface components {
             label: string;
             /** Thickness M */
             thickness_m: number | null;
+        };
+        /**
+         * Pull
+         * @description A pathway as cables are drawn through it: length, turns in right angles, where pull boxes are wanted on the way.
+         *
+         *     `force` is the hardest pull on one cable, from the easier end: between boxes where they are to be made, in one go
+         *     where the pathway is there already. [m, N]
+         */
+        Pull: {
+            /** Bends */
+            bends: number;
+            /** Boxes */
+            boxes: components["schemas"]["Point"][];
+            force: components["schemas"]["Sum"];
+            /** From Far End */
+            from_far_end: boolean;
+            /** Length M */
+            length_m: number;
         };
         /**
          * Put
@@ -7627,6 +7727,9 @@ export type Pack = components['schemas']['Pack'];
 export type PathPoint = components['schemas']['PathPoint'];
 export type Pathway = components['schemas']['Pathway'];
 export type PathwayPlan = components['schemas']['PathwayPlan'];
+export type PathwayTaken = components['schemas']['PathwayTaken'];
+export type PathwayToMake = components['schemas']['PathwayToMake'];
+export type PathwaysToMake = components['schemas']['PathwaysToMake'];
 export type PatternShown = components['schemas']['PatternShown'];
 export type PictureAnswer = components['schemas']['PictureAnswer'];
 export type PictureForm = components['schemas']['PictureForm'];
@@ -7648,6 +7751,7 @@ export type ProposedOpening = components['schemas']['ProposedOpening'];
 export type ProposedSpace = components['schemas']['ProposedSpace'];
 export type ProposedStorey = components['schemas']['ProposedStorey'];
 export type ProposedWall = components['schemas']['ProposedWall'];
+export type Pull = components['schemas']['Pull'];
 export type Put = components['schemas']['Put'];
 export type Rack = components['schemas']['Rack'];
 export type RackModel = components['schemas']['RackModel'];
@@ -10329,6 +10433,90 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["LabelsAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    runs_pathways__job_id__runs_pathways_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathwaysToMake"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    runs_make_pathway__job_id__runs_pathways_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PathwayTaken"];
             };
         };
         responses: {

@@ -12,6 +12,7 @@ import { atOf, modelOf, type Standing } from '@/job/types'
 import { useWiring } from '@/job/useWiring'
 import { useDrop } from '@/jobs/useDrop'
 import BridgesLayer from '@/sheet/BridgesLayer.vue'
+import ProposedLayer from '@/sheet/ProposedLayer.vue'
 import DetourLayer from '@/sheet/DetourLayer.vue'
 import DraftLayer from '@/sheet/DraftLayer.vue'
 import EmptySheet from '@/sheet/EmptySheet.vue'
@@ -176,6 +177,7 @@ onMounted(() => void library.load())
         <HandlesLayer v-if="view.stage === 'plan' && !drawing" :k="viewport.view.value.k" :where="where" />
         <BridgesLayer v-if="at('air') <= at(view.stage)" :k="viewport.view.value.k" />
         <DetourLayer v-if="at('links') <= at(view.stage)" :k="viewport.view.value.k" :detour="detour" />
+        <ProposedLayer v-if="view.stage === 'runs'" :k="viewport.view.value.k" />
         <FailingLayer :k="viewport.view.value.k" />
         <GhostLayer v-if="view.stage === 'air'" :k="viewport.view.value.k" />
         <WalkLayer v-if="view.stage === 'air'" :k="viewport.view.value.k" />

@@ -74,7 +74,9 @@ function pick(name: string): void {
     <Tabs class="drawer" :class="{ open }" :value="open && now ? tabValue(now) : ''">
       <header>
         <InkTabList v-if="tabs.length" :tabs="tabs" label="Tables" @press="pick" />
-        <p v-if="view.stage !== 'air'" class="quiet" :title="stage?.computed">{{ stage?.computed }}</p>
+        <div v-if="view.stage !== 'air'" class="said">
+          <p class="quiet" :title="stage?.computed">{{ stage?.computed }}</p>
+        </div>
         <StageActions />
       </header>
       <TabPanels v-if="open" class="body">
@@ -110,8 +112,13 @@ header {
   padding: 3px 12px;
   min-height: 35px;
 }
-p {
+/* Where the tabs leave no room for the sentence it is not begun: see below. */
+.said {
   flex: 1;
+  min-width: 0;
+  container-type: inline-size;
+}
+p {
   margin: 0;
   font-size: 0.86rem;
   line-height: 1.2;
@@ -119,7 +126,11 @@ p {
   display: -webkit-box;
   -webkit-line-clamp: 2;
   -webkit-box-orient: vertical;
-  min-width: 0;
+}
+@container (width < 11rem) {
+  p {
+    display: none;
+  }
 }
 .body {
   flex: 1;

@@ -29,6 +29,7 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
   ],
   runs: [
     part('Drill list', () => import('@/runs/DrillPanel.vue')),
+    part('Pathways to make', () => import('@/runs/ProposedPanel.vue')),
     part('Cut list', () => import('@/runs/CutsPanel.vue')),
     part('Labels', () => import('@/runs/LabelsPanel.vue')),
   ],

@@ -34,7 +34,7 @@ _WHY = {
 }
 
 
-class Proposal(Noun):
+class PathwayToMake(Noun):
     """A pathway that is worth making: where, for which runs, how wide or of which bore, and what a metre costs."""
 
     key: str
@@ -53,10 +53,10 @@ class Proposal(Noun):
     why: str
 
 
-class Proposals(Noun):
+class PathwaysToMake(Noun):
     """Every pathway that is worth making, the one for most runs first."""
 
-    pathways: tuple[Proposal, ...]
+    pathways: tuple[PathwayToMake, ...]
 
 
 class _Lane(NamedTuple):
@@ -67,7 +67,7 @@ class _Lane(NamedTuple):
     environment: str
 
 
-def proposals(look: Look) -> Proposals:
+def proposals(look: Look) -> PathwaysToMake:
     """Return the pathways worth making for the runs of a job as they lie now."""
     job = job_of(look)
     plans = [plan for plan in runs(look).plans if not plan.existing]
@@ -78,7 +78,7 @@ def proposals(look: Look) -> Proposals:
                 lanes[_Lane(leg.storey_id, round(leg.z0_m, 1), leg.environment)].append((leg, plan))
     houses = shapely.union_all(list(building(look).houses.values()))
     found = [one for lane, legs in lanes.items() for one in _on_lane(job, houses, lane, legs)]
-    return Proposals(pathways=tuple(sorted(found, key=lambda p: (-len(p.run_labels), -p.length_m))))
+    return PathwaysToMake(pathways=tuple(sorted(found, key=lambda p: (-len(p.run_labels), -p.length_m))))
 
 
 def made(look: Look, key: str, new_id: Callable[[], str]) -> tuple[Operation, ...]:
@@ -113,7 +113,7 @@ def made(look: Look, key: str, new_id: Callable[[], str]) -> tuple[Operation, ..
 
 def _on_lane(
     job: Job, houses: BaseGeometry, lane: _Lane, legs: Sequence[tuple[Leg, RunPlan]]
-) -> list[Proposal]:
+) -> list[PathwayToMake]:
     """Return what is worth making on one lane: outdoors for any run, indoors where enough lie together."""
     outdoors = lane.environment in ("outdoor", "ground", "wet")
     least = 1 if outdoors else int(limit("cabling.tray_runs"))
@@ -171,7 +171,7 @@ def _opened(line: shapely.LineString) -> shapely.LineString:
 
 def _proposal(
     job: Job, lane: _Lane, line: shapely.LineString, plans: Sequence[RunPlan], kind: PathwayKind
-) -> Proposal:
+) -> PathwayToMake:
     storey = next(storey for storey in job.storeys if storey.id == lane.storey_id)
     ods = [library().cables[plan.cable].diameter_mm for plan in plans]
     path = tuple(Point(x_m=round(x, 2), y_m=round(y, 2)) for x, y in line.coords)
@@ -179,7 +179,7 @@ def _proposal(
     bore = least_bore(ods) if outdoors else None
     width = None if outdoors else tray_width_mm(ods)
     price = library().bores[bore].price_per_m if bore else library().parts["tray-m"].price
-    return Proposal(
+    return PathwayToMake(
         key=derived_id(lane.storey_id, f"{kind} {[(p.x_m, p.y_m) for p in path]}"),
         pathway_kind=kind,
         storey_id=storey.id,
