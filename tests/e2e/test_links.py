@@ -3,13 +3,14 @@
 import re
 
 import pytest
+from demo.withy_mill import withy_mill
 from playwright.sync_api import Page, expect
 
 from heathrise.core.cabling.drilling import drill_list
 from heathrise.core.findings import assess
 from heathrise.core.job import AccessPoint, Link
 from heathrise.core.library import library
-from heathrise.store.jobs import load_job
+from heathrise.store.jobs import create_job, load_job
 from tests.e2e.screen import OVERFLOW, Paper, computed, open_job, stage, tool
 
 pytestmark = pytest.mark.e2e
@@ -37,8 +38,8 @@ def test_an_outbuilding_goes_from_its_ways_compared_to_a_chosen_fibre_and_back(
     rows = panel.locator("tbody th")
     expect(rows).to_have_count(len(library().ways))
     # What is out says why, and its limit can be opened.
-    out = panel.get_by_role("row").filter(has_text="Over the mains wiring")
-    expect(out).to_contain_text("boards of their own")
+    mains = page.get_by_role("rowheader", name="Over the mains wiring", exact=True)
+    expect(panel.get_by_role("row").filter(has=mains)).to_contain_text("boards of their own")
     panel.get_by_role("button", name="Radio bridge at 60 GHz", exact=True).click()
     panel.get_by_role("button", name="What is left in clear air").click()
     card = page.get_by_label("The sum behind a number")
@@ -160,6 +161,62 @@ def test_an_outbuilding_that_is_drawn_here_gets_fibre_and_then_a_bridge_in_its_p
     assert strict() == []
 
 
+def test_a_point_hangs_on_another_by_air_and_gets_its_cable_back_by_undo(page: Page, fresh, kept, strict):
+    open_job(page, fresh)
+    stage(page, "4")
+    page.get_by_role("tab", name="Mesh").click()
+    mesh = page.get_by_role("region", name="Mesh")
+    expect(mesh).to_contain_text("Every access point has a cable")
+    page.get_by_role("tab", name="Ways", exact=True).click()
+    ways = page.get_by_role("region", name="Ways", exact=True)
+    ways.get_by_label("Ways to").select_option("Ensemble")
+    ways.get_by_role("button", name="Use Wireless mesh hop").click()
+    hop = page.get_by_role("rowheader", name="Wireless mesh hop")
+    expect(ways.get_by_role("row").filter(has=hop)).to_contain_text("taken")
+    computed(page)
+    found = assess(job_of(page, kept))
+    node = next(n for n in found.meshes if n.label == "Ensemble")
+    assert node.holds
+    assert node.same_channel
+    chain = next(c for c in found.chains if c.label == "Ensemble")
+    assert chain.holds
+    assert chain.speed_mbps == int(node.mbps)
+    # The sheet and the margin say by what it hangs, and each figure opens.
+    expect(page.locator("svg").get_by_text(f"by air, {node.mbps:.0f}").first).to_be_visible()
+    page.get_by_role("tab", name="Mesh").click()
+    row = mesh.get_by_role("row").filter(has_text="Ensemble")
+    expect(row).to_contain_text(node.parent_label)
+    row.get_by_role("button", name=re.compile("dBm")).click()
+    card = page.get_by_label("The sum behind a number")
+    expect(card).to_contain_text("EIRP of the quieter way")
+    card.get_by_role("button", name="Close the sum").click()
+    assert page.evaluate(OVERFLOW) == []
+    assert strict() == []
+    page.keyboard.press("Control+z")
+    expect(mesh).to_contain_text("Every access point has a cable")
+    computed(page)
+    assert medium_of(page, kept, "Ensemble") == "copper"
+
+
+def test_a_boat_store_past_plain_reach_gets_boxes_on_its_way(page: Page, kept):
+    with kept.transaction() as session:
+        mill = create_job(session, withy_mill()).id
+    open_job(page, f"/jobs/{mill}")
+    stage(page, "4")
+    page.get_by_role("tab", name="Ways", exact=True).click()
+    ways = page.get_by_role("region", name="Ways", exact=True)
+    ways.get_by_label("Ways to").select_option("Boat store")
+    ways.get_by_role("button", name="Use Chain of powered extenders").click()
+    row = ways.get_by_role("row").filter(has=page.get_by_role("rowheader", name="Chain of powered extenders"))
+    expect(row).to_contain_text("taken")
+    computed(page)
+    found = assess(job_of(page, kept))
+    run = next(r for r in found.runs if r.to_label == "Boat store")
+    assert run.holds
+    assert len(run.boxes) == 1
+    assert next(f for f in found.feeds if f.run_id == run.run_id).holds
+
+
 def test_a_switch_failed_shows_who_is_cut_off_and_what_takes_over(page: Page, fresh, strict):
     open_job(page, fresh)
     stage(page, "4")
@@ -237,6 +294,26 @@ def test_a_run_is_dragged_another_way_released_by_undo_and_led_by_figures(page: 
     computed(page)
     assert not [link for link in job_of(page, kept).of(Link) if link.pins]
     assert strict() == []
+
+
+def test_a_pathway_worth_making_is_looked_at_and_made(page: Page, fresh, kept, strict):
+    open_job(page, fresh)
+    stage(page, "5")
+    page.get_by_role("tab", name="Pathways to make").click()
+    panel = page.get_by_role("region", name="Pathways to make")
+    tray = panel.get_by_role("button", name="tray", exact=True)
+    tray.click()
+    expect(tray).to_have_attribute("aria-pressed", "true")
+    assert page.evaluate(OVERFLOW) == []
+    assert strict() == []
+    before = panel.get_by_role("button", name=re.compile("^Make the")).count()
+    panel.get_by_role("button", name=re.compile("^Make the tray")).click()
+    expect(panel.get_by_role("button", name=re.compile("^Make the"))).to_have_count(before - 1)
+    computed(page)
+    found = assess(job_of(page, kept))
+    made = next(p for p in found.pathways if p.label == "Tray 1")
+    assert len(made.run_ids) >= 8
+    assert next(line for line in found.kit if line.item == "tray-m").order >= 3
 
 
 def test_the_drill_list_says_what_is_drilled_where_and_for_whom(page: Page, fresh, kept, strict):
