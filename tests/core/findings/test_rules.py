@@ -305,6 +305,12 @@ def in_line(house, run="R-03"):
     return {"where": "line", "link_id": house.d.id_of("run", run)}
 
 
+def burns():
+    house = sound()
+    house.run(house.point("AP new", x=5, y=4), "R-03", cable="cat5e-indoor")
+    return house.job
+
+
 def outlet_alone():
     house = sound()
     house.run(house.thing("Desk", x=4, y=2), "R-03")
@@ -447,6 +453,7 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
     ("links.mesh-weaker-wired", lambda: meshed(model="ap-ceiling-wifi7-2x2").job),
     ("links.mains-dead", mains_across),
     ("runs.second-space", far_runs),
+    ("runs.fire-class", burns),
     ("runs.between-racks", two_racks),
     ("runs.one-outlet", outlet_alone),
     ("runs.pull-boxes", long_duct),

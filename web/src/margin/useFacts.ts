@@ -95,6 +95,16 @@ export function useFacts(element: () => Element) {
         text: `${units.quantity(plan.speed_mbps, 'Mb/s')}, Cat ${plan.category} to ${units.quantity(plan.carries_m, 'm', 0)}`,
       },
     ]
+    facts.push(
+      {
+        label: 'Next',
+        text: `${units.quantity(plan.next_mbps, 'Mb/s')} ${plan.carries_next ? 'is carried too' : 'is not carried over this length'}`,
+      },
+      {
+        label: 'Bends',
+        text: `${plan.bend_mm.toFixed(0)} mm at rest, ${plan.bend_pulled_mm.toFixed(0)} mm while pulled, at the least`,
+      },
+    )
     if (plan.keep)
       facts.push({
         label: 'It lies there',

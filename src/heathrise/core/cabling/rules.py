@@ -1,11 +1,12 @@
 """What a careful colleague says of the runs."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from heathrise.core.cabling.conduit import conduit_fill
 from heathrise.core.cabling.defaults import default_cable, lacking_runs, new_run, wanting
 from heathrise.core.cabling.ends import hung_on, place_of, runs_of
+from heathrise.core.cabling.routes import Leg
 from heathrise.core.cabling.runs import (
     PathwayPlan,
     RunPlan,
@@ -30,6 +31,7 @@ from heathrise.core.job import (
 )
 from heathrise.core.library import EquipmentModel, library, limit
 from heathrise.core.rule import Fix, Observation, Place, Severity, rule
+from heathrise.core.site.building import Building
 from heathrise.core.units import quantity
 
 # How bad an access point without a cable is, as the practice gets it its data.
@@ -444,3 +446,44 @@ def beside_mains(run: RunPlan, job: Job) -> Iterator[Observation]:
             place=Place(storey_id=stretch.storey_id, at=stretch.at),
             fixes=_unpinned(job, run),
         )
+
+
+@rule("runs.fire-class", per="run")
+def fire_class(run: RunPlan, job: Job, building: Building) -> Iterator[Observation]:
+    """A cable burns worse than the rules of the place allow where it lies."""
+    domain, cable = library().domains[job.site.domain], library().cables[run.cable]
+    if run.existing or not domain.fire_classes or cable.fire_class not in domain.fire_classes:
+        return
+    escapes = [leg for leg in run.legs if _is_escape(building, leg)]
+    wanted = domain.fire_escape if escapes else domain.fire_inside
+    order = domain.fire_classes
+    if wanted is None or order.index(cable.fire_class) >= order.index(wanted):
+        return
+    yield Observation(
+        subject_ids=(run.run_id,),
+        subject=f"{run.label} to {run.to_label}",
+        text=f"{cable.label} is of class {cable.fire_class}; {wanted} is the least "
+        + ("on the escape route it lies in." if escapes else "indoors here."),
+        advice="Take a cable of a better class. Which is asked where is for the local rule and the fire officer to say.",
+        place=place_of(job, run.to_id),
+        fixes=_cable_fix(job, run, _burns_less(job, run, order[order.index(wanted) :])),
+    )
+
+
+def _is_escape(building: Building, leg: Leg) -> bool:
+    at = Point(x_m=(leg.a.x_m + leg.b.x_m) / 2, y_m=(leg.a.y_m + leg.b.y_m) / 2)
+    space = building.space_at(leg.storey_id, at)
+    return space is not None and space.space_kind in ("corridor", "stair")
+
+
+def _burns_less(job: Job, run: RunPlan, classes: Sequence[str]) -> str | None:
+    """Return the cheapest cable of one of these classes that carries the speed in the run's spaces."""
+    fits = {
+        code: cable.box_price or 0.0
+        for code, cable in library().cables.items()
+        if cable.fire_class in classes
+        and cable.conducts == library().cables[run.cable].conducts
+        and set(run.environments) <= cable.environments
+        and carries(cable.category, run, job.practice.cords_m)
+    }
+    return min(fits, key=lambda code: fits[code], default=None)

@@ -39,7 +39,8 @@ class RunPlan(Noun):
     """One run as computed. Lengths of the permanent link, without cords.
 
     `span_m` is its longest piece that nothing begins anew: all of it where no box stands on its way. `asks_class` is
-    the PoE class it asks for where it begins.
+    the PoE class it asks for where it begins. `next_mbps` is what the generation after asks of it, `carries_next`
+    whether the cable carries that too; `bend_mm` how tight it may be bent at rest, and while it is pulled.
     """
 
     run_id: str
@@ -62,6 +63,10 @@ class RunPlan(Noun):
     holds: bool
     speed_mbps: int
     carries_m: float
+    next_mbps: int
+    carries_next: bool
+    bend_mm: float
+    bend_pulled_mm: float
     environments: tuple[str, ...]
     bundle: int
     existing: bool
@@ -198,7 +203,7 @@ def plan_run(
     """
     cable = cable_of(run)
     legs = tuple(_named(job, leg) for leg in route.legs)
-    poe_class = next((box.takes_class for box in boxes if box.takes_class), poe_class_needed(job, run.b.on))
+    poe_class = boxes[0].takes_class if boxes else poe_class_needed(job, run.b.on)
     source_w = library().poe_class(poe_class).source_w if poe_class else 0.0
     rises = tuple(bundle_rise_c(source_w, bundle) for bundle in bundles) or (0.0,)
     parts = _parts(legs, rises, run, job)
@@ -216,6 +221,7 @@ def plan_run(
     else:
         holds = equivalent_length(warm, job.practice.cords_m, derate, cable.screened).ok
     speed = speed_needed(job, run.b.on)
+    faster = next_speed(speed)
     return RunPlan(
         run_id=run.id,
         label=run.label,
@@ -237,6 +243,10 @@ def plan_run(
         holds=holds,
         speed_mbps=speed,
         carries_m=speed_row(cable.category, speed).max_m,
+        next_mbps=faster,
+        carries_next=carries_over(cable.category, faster, max(spans) + job.practice.cords_m),
+        bend_mm=round(bend_mm(cable, "rest"), 1),
+        bend_pulled_mm=round(bend_mm(cable, "pulled"), 1),
         environments=tuple(sorted({leg.environment for leg in route.legs})),
         length_sum=_length_sum(run, parts, length_m, limit_m, holds, spans),
         bundle=max(bundles, default=0),
@@ -430,6 +440,24 @@ def category_that_carries(job: Job, plan: RunPlan) -> str | None:
 
 def carries(category: str, plan: RunPlan, cords_m: float) -> bool:
     """Return whether a category carries the run's speed over its channel without a condition."""
-    row = speed_row(category, plan.speed_mbps)
+    return carries_over(category, plan.speed_mbps, plan.span_m + cords_m)
+
+
+def carries_over(category: str, speed_mbps: int, channel_m: float) -> bool:
+    """Return whether a category carries a speed over a channel without a condition."""
+    row = speed_row(category, speed_mbps)
     sure_m = row.max_m if row.warn_over_m is None else min(row.max_m, row.warn_over_m)
-    return plan.span_m + cords_m <= max(sure_m, 0.0)
+    return channel_m <= max(sure_m, 0.0)
+
+
+def next_speed(speed_mbps: int) -> int:
+    """Return the next speed of ports over one; the same for the fastest there is. [Mb/s]"""
+    return min(
+        (row.speed_mbps for row in library().speeds if row.speed_mbps > speed_mbps), default=speed_mbps
+    )
+
+
+def bend_mm(cable: CableType, when: Literal["rest", "pulled"]) -> float:
+    """Return the least radius a cable may be bent to. [mm] Source: ANSI/TIA-568: 4 and 8 x its diameter; fibre 10 and 20."""
+    kind = "copper" if cable.conducts else "fibre"
+    return limit(f"cabling.bend_{kind}_{when}") * cable.diameter_mm

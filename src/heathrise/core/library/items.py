@@ -131,6 +131,7 @@ class Category(Noun):
 class CableType(Noun):
     """A cable one can buy. `environments` is the set of spaces it may enter; one that is cut to length is sold in
     steps of `box_m`, each piece by itself. `pair_mm2` is the section of a pair for power that lies in it beside fibre.
+    `fire_class` is how it burns, where rules ask by class.
     """
 
     label: str
@@ -141,6 +142,7 @@ class CableType(Noun):
     pair_mm2: float | None = None
     environments: frozenset[str]
     fire_rated: bool
+    fire_class: str | None = None
     copper_clad: bool
     box_m: float
     box_price: float | None
@@ -217,10 +219,16 @@ class SubBand(Noun):
 
 
 class Domain(Noun):
-    """A radio domain; to be checked with the regulator. `middle_ghz` stands for its bands, 2.4, 5 and 6 GHz."""
+    """The rules of a place; to be checked with its regulator. `middle_ghz` stands for its bands, 2.4, 5 and 6 GHz;
+    `fire_classes` are the classes of burning cables are sold by, the worst first, and `fire_escape` and `fire_inside`
+    the least on escape routes and elsewhere indoors; none where rules ask by rating.
+    """
 
     label: str
     note: str
+    fire_classes: tuple[str, ...] = ()
+    fire_escape: str | None = None
+    fire_inside: str | None = None
     middle_ghz: tuple[float, float, float]
     sub_bands: tuple[SubBand, ...]
 

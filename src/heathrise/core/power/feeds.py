@@ -59,7 +59,7 @@ def plan_feed(job: Job, plan: RunPlan, branches: Branches = NO_BRANCHES) -> Feed
 
     `branches` is what else each box on its way feeds, by the box's id.
     """
-    if plan.boxes and plan.asks_class:
+    if plan.boxes and all(box.takes_class and box.gives_class for box in plan.boxes):
         return chain_feed(job, plan, branches)
     number = poe_class_needed(job, plan.to_id)
     return _plan(job, plan, library().poe_class(number), *device_draw(job, plan.to_id)) if number else None
@@ -70,8 +70,7 @@ def _plan(job: Job, plan: RunPlan, row: PoeClass, max_w: float, typical_w: float
     cords = thin_cords_ohm(job.practice.cords_awg, job.practice.cords_m, row.pairs)
     loop = channel_loop_ohm(awg, plan.hottest_c, length_m, row.pairs) + cords
     injected = plan.run_id in feeds_on(job)
-    source = job.model_of(plan.from_id)
-    gives = source is None or source.gives_class >= row.poe_class
+    gives = _gives(job, plan) >= row.poe_class
     carries = injected or (gives and library().cables[plan.cable].conducts)
     worst = _try(max_w, row.source_min_v, loop) if carries else None
     at_most = _try(max_w, limit("power.expected_v"), loop) if carries else None
@@ -179,13 +178,24 @@ def _along(
     return _Along(load_w, device_v, within, tuple(lines))
 
 
+def _gives(job: Job, plan: RunPlan) -> int:
+    """Return the class of what a run may be fed from: the last box on its way, else where it begins; a rack gives what
+    its switch does, which is said of the port.
+    """
+    if plan.boxes:
+        return plan.boxes[-1].gives_class
+    source = job.model_of(plan.from_id)
+    return 8 if source is None else source.gives_class
+
+
 def _conductor(job: Job, plan: RunPlan) -> tuple[int, float]:
     """Return the gauge that carries the power and how long it is. [m]
 
-    Past fibre the power comes from what stands at its far end, over a cord.
+    Past fibre the power comes from what stands at its far end, over a cord; past a box from that on.
     """
     awg = library().cables[plan.cable].awg
-    return (awg, plan.length_m) if awg is not None else (job.practice.cords_awg, job.practice.cords_m)
+    length_m = _spans(plan)[-1] if plan.boxes else plan.length_m
+    return (awg, length_m) if awg is not None else (job.practice.cords_awg, job.practice.cords_m)
 
 
 def _try(load_w: float, source_v: float, loop_ohm: float) -> Feed | None:
