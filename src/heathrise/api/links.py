@@ -6,7 +6,15 @@ from flask_openapi3 import APIBlueprint, Tag
 from heathrise.api.desk import opened
 from heathrise.api.documented import answers_with
 from heathrise.api.shapes import JobPath
-from heathrise.work.asking import Nothing, ProfileAsked, SuggestionAnswer, WayChosen, WaysAsked
+from heathrise.work.asking import (
+    Nothing,
+    ProfileAsked,
+    StrandsAsked,
+    StrandTagged,
+    SuggestionAnswer,
+    WayChosen,
+    WaysAsked,
+)
 
 blueprint = APIBlueprint("links", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="links")])
 
@@ -39,6 +47,30 @@ def mesh(path: JobPath) -> Response:
 def hang_all(path: JobPath) -> Response:
     """Work out what hangs every point without a cable on another; the person sends it as an edit. Nothing is saved."""
     return opened(path.job_id, may="edit").ask("links.hang-all", Nothing())
+
+
+@blueprint.get("/<job_id>/links/wirings", responses=answers_with("core.joining.wirings:Wirings"))
+def wirings(path: JobPath) -> Response:
+    """Return star, mixed and chain compared for the access points."""
+    return opened(path.job_id, may="see").ask("links.wirings", Nothing())
+
+
+@blueprint.get("/<job_id>/links/namings", responses=answers_with("core.radio.naming:Namings"))
+def namings(path: JobPath) -> Response:
+    """Return what walking costs by how points are named: one name or many, one network or one a point."""
+    return opened(path.job_id, may="see").ask("links.namings", Nothing())
+
+
+@blueprint.get("/<job_id>/links/strands", responses=answers_with("core.joining.strands:Strands"))
+def strands(path: JobPath, query: StrandsAsked) -> Response:
+    """Return how several services reach the far end of a run: a cable each, or over one."""
+    return opened(path.job_id, may="see").ask("links.strands", query)
+
+
+@blueprint.post("/<job_id>/links/strands", responses={200: SuggestionAnswer})
+def tag(path: JobPath, body: StrandTagged) -> Response:
+    """Work out what puts a managed switch at the far end of a run; the person sends it. Nothing is saved."""
+    return opened(path.job_id, may="edit").ask("links.tag", body)
 
 
 @blueprint.post("/<job_id>/links/profile", responses={200: SuggestionAnswer})

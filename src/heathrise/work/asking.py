@@ -141,6 +141,23 @@ class WayChosen(Noun):
     way: str = Field(min_length=1, max_length=60)
 
 
+class StrandsAsked(Noun):
+    """Several services over a run: screens of a television service at its far end, whether the service enters there, and
+    whether its modem only bridges.
+    """
+
+    run: Id
+    screens: int = Field(0, ge=0, le=40)
+    service_there: bool = False
+    bridges: bool = False
+
+
+class StrandTagged(Noun):
+    """A run that several services share by VLAN."""
+
+    run: Id
+
+
 class ProfileAsked(Noun):
     """The path of a bridge as text, typed or out of a table; empty takes what the drawing knows."""
 

@@ -691,6 +691,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/links/namings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return what walking costs by how points are named: one name or many, one network or one a point. */
+        get: operations["links_namings__job_id__links_namings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/links/profile": {
         parameters: {
             query?: never;
@@ -725,6 +742,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/links/strands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return how several services reach the far end of a run: a cable each, or over one. */
+        get: operations["links_strands__job_id__links_strands_get"];
+        put?: never;
+        /** Work out what puts a managed switch at the far end of a run; the person sends it. Nothing is saved. */
+        post: operations["links_tag__job_id__links_strands_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/links/ways": {
         parameters: {
             query?: never;
@@ -734,6 +769,23 @@ export interface paths {
         };
         /** Return all ways to a thing, worked out for it, the best first. */
         get: operations["links_ways__job_id__links_ways_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/links/wirings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return star, mixed and chain compared for the access points. */
+        get: operations["links_wirings__job_id__links_wirings_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1843,6 +1895,7 @@ export interface components {
          * CableType
          * @description A cable one can buy. `environments` is the set of spaces it may enter; one that is cut to length is sold in
          *     steps of `box_m`, each piece by itself. `pair_mm2` is the section of a pair for power that lies in it beside fibre.
+         *     `fire_class` is how it burns, where rules ask by class.
          */
         CableType: {
             /** Awg */
@@ -1861,6 +1914,11 @@ export interface components {
             diameter_mm: number;
             /** Environments */
             environments: string[];
+            /**
+             * Fire Class
+             * @default null
+             */
+            fire_class: string | null;
             /** Fire Rated */
             fire_rated: boolean;
             /** Label */
@@ -1921,6 +1979,23 @@ export interface components {
              * @default []
              */
             spaces: components["schemas"]["SpaceShift"][];
+        };
+        /**
+         * Carries
+         * @description One service over a cable: how much of it, its VLAN where it shares one, and whether it comes back. [Mb/s]
+         */
+        Carries: {
+            /**
+             * Comes Back
+             * @default false
+             */
+            comes_back: boolean;
+            /** Label */
+            label: string;
+            /** Mbps */
+            mbps: number;
+            /** Vlan */
+            vlan: number;
         };
         /**
          * Chain
@@ -2307,9 +2382,26 @@ export interface components {
         };
         /**
          * Domain
-         * @description A radio domain; to be checked with the regulator. `middle_ghz` stands for its bands, 2.4, 5 and 6 GHz.
+         * @description The rules of a place; to be checked with its regulator. `middle_ghz` stands for its bands, 2.4, 5 and 6 GHz;
+         *     `fire_classes` are the classes of burning cables are sold by, the worst first, and `fire_escape` and `fire_inside`
+         *     the least on escape routes and elsewhere indoors; none where rules ask by rating.
          */
         Domain: {
+            /**
+             * Fire Classes
+             * @default []
+             */
+            fire_classes: string[];
+            /**
+             * Fire Escape
+             * @default null
+             */
+            fire_escape: string | null;
+            /**
+             * Fire Inside
+             * @default null
+             */
+            fire_inside: string | null;
             /** Label */
             label: string;
             /** Middle Ghz */
@@ -4120,6 +4212,38 @@ export interface components {
             ssid_id: string;
         };
         /**
+         * Naming
+         * @description One way to name what points send, and what it costs over all walks: moves, seconds without a link, sessions that
+         *     break, and the share of the way under the need. [s, 1]
+         */
+        Naming: {
+            /** Breaks */
+            breaks: number;
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+            /** Moves */
+            moves: number;
+            /** Says */
+            says: string;
+            silent: components["schemas"]["Sum"];
+            /** Under Need Share */
+            under_need_share: number;
+        };
+        /**
+         * Namings
+         * @description The ways compared, the gentlest first; and how many walks they were played on.
+         */
+        Namings: {
+            /** Length M */
+            length_m: number;
+            /** Walks */
+            walks: number;
+            /** Ways */
+            ways: components["schemas"]["Naming"][];
+        };
+        /**
          * NearShift
          * @description What one reading teaches of the places round it, of the access point it came from while that stays
          *     where it was. `weight` times what two places have in common is the shift. [1/dB]
@@ -5818,11 +5942,16 @@ export interface components {
          * @description One run as computed. Lengths of the permanent link, without cords.
          *
          *     `span_m` is its longest piece that nothing begins anew: all of it where no box stands on its way. `asks_class` is
-         *     the PoE class it asks for where it begins.
+         *     the PoE class it asks for where it begins. `next_mbps` is what the generation after asks of it, `carries_next`
+         *     whether the cable carries that too; `bend_mm` how tight it may be bent at rest, and while it is pulled.
          */
         RunPlan: {
             /** Asks Class */
             asks_class: number;
+            /** Bend Mm */
+            bend_mm: number;
+            /** Bend Pulled Mm */
+            bend_pulled_mm: number;
             /** Boxes */
             boxes: components["schemas"]["Box"][];
             /** Bundle */
@@ -5833,6 +5962,8 @@ export interface components {
             cable_label: string;
             /** Carries M */
             carries_m: number;
+            /** Carries Next */
+            carries_next: boolean;
             /** Category */
             category: string;
             /** Environments */
@@ -5860,6 +5991,8 @@ export interface components {
             /** Limit M */
             limit_m: number;
             limit_sum: components["schemas"]["Sum"];
+            /** Next Mbps */
+            next_mbps: number;
             /** Run Id */
             run_id: string;
             /** Span M */
@@ -6551,6 +6684,52 @@ export interface components {
              * @default 0.3
              */
             void_m: number;
+        };
+        /**
+         * StrandTagged
+         * @description A run that several services share by VLAN.
+         */
+        StrandTagged: {
+            /** Run */
+            run: string;
+        };
+        /**
+         * StrandWay
+         * @description One way to bring several services over what lies there: whether it holds, why, and what it takes.
+         */
+        StrandWay: {
+            /** Caution */
+            caution: string;
+            /** Code */
+            code: string;
+            cost: components["schemas"]["Sum"];
+            /** Holds */
+            holds: boolean;
+            /** Label */
+            label: string;
+            /** Strands */
+            strands: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Strands
+         * @description What is wanted at the far end of a run, how many cables lie there, and the ways to bring it over them.
+         */
+        Strands: {
+            carried: components["schemas"]["Sum"];
+            /** Label */
+            label: string;
+            /** Run Id */
+            run_id: string;
+            /** Services */
+            services: components["schemas"]["Carries"][];
+            /** There */
+            there: number;
+            /** To Label */
+            to_label: string;
+            /** Ways */
+            ways: components["schemas"]["StrandWay"][];
         };
         /**
          * Stream
@@ -7579,6 +7758,37 @@ export interface components {
             /** Ways */
             ways: components["schemas"]["Way"][];
         };
+        /**
+         * Wiring
+         * @description One way to wire the points of a job: its cable, the most boxes between a point and the rack, what one failure
+         *     cuts off at the worst and on the average, and what is left for the busiest cable. [m, Mb/s]
+         */
+        Wiring: {
+            busiest: components["schemas"]["Sum"];
+            /** Code */
+            code: string;
+            /** Cut Mean */
+            cut_mean: number;
+            /** Cut Worst */
+            cut_worst: number;
+            /** Deepest */
+            deepest: number;
+            /** Label */
+            label: string;
+            length: components["schemas"]["Sum"];
+            /** Says */
+            says: string;
+        };
+        /**
+         * Wirings
+         * @description The wirings compared for the points of a job.
+         */
+        Wirings: {
+            /** Points */
+            points: number;
+            /** Ways */
+            ways: components["schemas"]["Wiring"][];
+        };
     };
     responses: never;
     parameters: never;
@@ -7614,6 +7824,7 @@ export type BuildUp = components['schemas']['BuildUp'];
 export type CableCuts = components['schemas']['CableCuts'];
 export type CableType = components['schemas']['CableType'];
 export type Calibration = components['schemas']['Calibration'];
+export type Carries = components['schemas']['Carries'];
 export type Chain = components['schemas']['Chain'];
 export type ChangeAll = components['schemas']['ChangeAll'];
 export type Choice = components['schemas']['Choice'];
@@ -7706,6 +7917,8 @@ export type Mesh = components['schemas']['Mesh'];
 export type MeshNode = components['schemas']['MeshNode'];
 export type MoveAll = components['schemas']['MoveAll'];
 export type NamePlan = components['schemas']['NamePlan'];
+export type Naming = components['schemas']['Naming'];
+export type Namings = components['schemas']['Namings'];
 export type NearShift = components['schemas']['NearShift'];
 export type Need = components['schemas']['Need'];
 export type Neighbour = components['schemas']['Neighbour'];
@@ -7793,6 +8006,9 @@ export type Stage = components['schemas']['Stage'];
 export type StageTable = components['schemas']['StageTable'];
 export type StepRequest = components['schemas']['StepRequest'];
 export type Storey = components['schemas']['Storey'];
+export type StrandTagged = components['schemas']['StrandTagged'];
+export type StrandWay = components['schemas']['StrandWay'];
+export type Strands = components['schemas']['Strands'];
 export type Stream = components['schemas']['Stream'];
 export type StudiesAnswer = components['schemas']['StudiesAnswer'];
 export type StudyAsked = components['schemas']['StudyAsked'];
@@ -7852,6 +8068,8 @@ export type Way = components['schemas']['Way'];
 export type WayChosen = components['schemas']['WayChosen'];
 export type WayPlace = components['schemas']['WayPlace'];
 export type Ways = components['schemas']['Ways'];
+export type Wiring = components['schemas']['Wiring'];
+export type Wirings = components['schemas']['Wirings'];
 export type $defs = Record<string, never>;
 export interface operations {
     bin_list_binned_get: {
@@ -9833,6 +10051,46 @@ export interface operations {
             };
         };
     };
+    links_namings__job_id__links_namings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Namings"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     links_profile__job_id__links_profile_post: {
         parameters: {
             query?: never;
@@ -9917,6 +10175,95 @@ export interface operations {
             };
         };
     };
+    links_strands__job_id__links_strands_get: {
+        parameters: {
+            query: {
+                run: string;
+                screens?: number;
+                service_there?: boolean;
+                bridges?: boolean;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Strands"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    links_tag__job_id__links_strands_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StrandTagged"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     links_ways__job_id__links_ways_get: {
         parameters: {
             query: {
@@ -9937,6 +10284,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Ways"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    links_wirings__job_id__links_wirings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wirings"];
                 };
             };
             /** @description Refused, with the reason */

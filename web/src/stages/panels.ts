@@ -23,6 +23,7 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
   links: [
     part('Ways', () => import('@/links/WaysPanel.vue')),
     part('Mesh', () => import('@/links/MeshPanel.vue')),
+    part('Compared', () => import('@/links/ComparedPanel.vue')),
     part('Paths', () => import('@/links/PathsPanel.vue')),
     part('What fails', () => import('@/links/FailsPanel.vue')),
     part('River map', () => import('@/links/RiverPanel.vue')),

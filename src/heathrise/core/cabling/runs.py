@@ -428,14 +428,23 @@ def category_that_carries(job: Job, plan: RunPlan) -> str | None:
     shelf = library().cables
     now = shelf[plan.cable]
     fits = [
-        (cable.box_price or 0.0, key)
+        (burns_worse(job, cable), cable.box_price or 0.0, key)
         for key, cable in shelf.items()
         if not cable.copper_clad
         and (cable.conducts, cable.pair_mm2) == (now.conducts, now.pair_mm2)
         and set(plan.environments) <= cable.environments
         and carries(cable.category, plan, job.practice.cords_m)
     ]
-    return min(fits)[1] if fits else None
+    return min(fits)[-1] if fits else None
+
+
+def burns_worse(job: Job, cable: CableType) -> int:
+    """Return by how many classes a cable burns worse than is asked on escape routes; 0 where no class is asked."""
+    domain = library().domains[job.site.domain]
+    order = domain.fire_classes
+    if cable.fire_class not in order or domain.fire_escape is None:
+        return 0
+    return max(0, order.index(domain.fire_escape) - order.index(cable.fire_class))
 
 
 def carries(category: str, plan: RunPlan, cords_m: float) -> bool:
