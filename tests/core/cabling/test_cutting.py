@@ -1,6 +1,7 @@
 """The cut list: nothing spliced, nothing lost, never more boxes than first fit, and none under its bound."""
 
 import math
+import random
 
 import pytest
 from demo.fern_hollow import fern_hollow
@@ -9,7 +10,15 @@ from demo.withy_mill import withy_mill
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from heathrise.core.cabling.cutting import Cut, boxes_needed, cut_list, cut_lists, cuts_by_cable, first_fit
+from heathrise.core.cabling.cutting import (
+    Cut,
+    boxes_needed,
+    cut_list,
+    cut_lists,
+    cuts_by_cable,
+    filled,
+    first_fit,
+)
 from heathrise.core.findings import assess
 from heathrise.core.library import library
 
@@ -53,6 +62,23 @@ def test_the_solver_finds_what_first_fit_misses():
     found = cut_list(CABLE, cuts)
     assert (len(first_fit(cuts, BOX_M)), found.first_fit) == (3, 3)
     assert (len(found.boxes), found.bound, found.proven) == (2, 2, True)
+
+
+@given(LENGTHS)
+@settings(max_examples=40, deadline=None)
+def test_filling_boxes_round_the_longest_loses_nothing_and_overfills_none(lengths):
+    boxes = filled(cuts_of(lengths), BOX_M)
+    assert sorted(cut.run_id for box in boxes for cut in box) == sorted(c.run_id for c in cuts_of(lengths))
+    assert all(sum(cut.length_m for cut in box) <= BOX_M + 1e-6 for box in boxes)
+    assert math.ceil(sum(lengths) / BOX_M - 1e-9) <= len(boxes)
+
+
+@pytest.mark.parametrize("draw", range(6))
+def test_three_hundred_runs_are_cut_from_no_more_boxes_than_the_bound(draw):
+    some = random.Random(draw)
+    found = cut_list(CABLE, cuts_of([round(some.uniform(12, 88), 1) for _ in range(300)]))
+    assert found.proven
+    assert len(found.boxes) == found.bound
 
 
 def test_what_no_box_holds_is_named_and_still_counted():

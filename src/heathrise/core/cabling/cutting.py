@@ -2,7 +2,8 @@
 
 References
 ----------
-Bin packing: first fit decreasing (Johnson, 1974: at most 11/9 of the least and one more); CP-SAT (Perron and Furnon,
+Bin packing: first fit decreasing (Johnson, 1974: at most 11/9 of the least and one more); minimum bin slack (Gupta
+and Ho, 1999); CP-SAT (Perron and Furnon,
 OR-Tools) for the least, its bound shown beside.
 """
 
@@ -94,15 +95,49 @@ def first_fit(cuts: Sequence[Cut], box_m: float) -> list[list[Cut]]:
     return boxes
 
 
+def filled(cuts: Sequence[Cut], box_m: float) -> list[list[Cut]]:
+    """Return the boxes that come of filling each as full as can be round the longest cut that is left.
+
+    What sums can be reached is kept as bits of a whole number, a centimetre each. Minimum bin slack (Gupta and Ho, 1999).
+    """
+    room = math.floor(box_m * _CM)
+    left = sorted((cut for cut in cuts if cut.length_m <= box_m), key=lambda cut: -cut.length_m)
+    boxes: list[list[Cut]] = []
+    while left:
+        longest, left = left[0], left[1:]
+        taken = _fullest([_whole(cut) for cut in left], room - _whole(longest))
+        boxes.append([longest, *(left[n] for n in taken)])
+        left = [cut for n, cut in enumerate(left) if n not in taken]
+    return boxes
+
+
+def _whole(cut: Cut) -> int:
+    return math.ceil(cut.length_m * _CM - 1e-6)
+
+
+def _fullest(lengths: Sequence[int], room: int) -> set[int]:
+    """Return which lengths fill a room as full as can be."""
+    reach, before, within = 1, [], (1 << (room + 1)) - 1
+    for length in lengths:
+        before.append(reach)
+        reach |= (reach << length) & within
+    left, taken = reach.bit_length() - 1, set()
+    for n in range(len(before) - 1, -1, -1):
+        if not before[n] >> left & 1:
+            taken.add(n)
+            left -= lengths[n]
+    return taken
+
+
 def boxes_needed(cable: CableType, cuts: Sequence[Cut]) -> int:
-    """Return how many boxes, or steps where it is cut to length, a cable's cuts take by first fit.
+    """Return how many boxes, or steps where it is cut to length, a cable's cuts take.
 
     A run longer than a box, which a finding is about, is counted as if it were spliced.
     """
     if cable.cut_to_length:
         return sum(math.ceil(cut.length_m / cable.box_m - 1e-9) for cut in cuts)
     spliced = sum(math.ceil(cut.length_m / cable.box_m) for cut in cuts if cut.length_m > cable.box_m)
-    return len(first_fit(cuts, cable.box_m)) + spliced
+    return min(len(first_fit(cuts, cable.box_m)), len(filled(cuts, cable.box_m))) + spliced
 
 
 def cut_list(code: str, cuts: Sequence[Cut]) -> CableCuts:
@@ -115,9 +150,10 @@ def cut_list(code: str, cuts: Sequence[Cut]) -> CableCuts:
     cuts = [cut for cut in cuts if cut.length_m <= cable.box_m]
     quick = first_fit(cuts, cable.box_m)
     bound = math.ceil(sum(cut.length_m for cut in cuts) / cable.box_m - 1e-9)
-    if len(quick) == bound:
-        return _listed(code, cable, quick, len(quick), bound, True, too_long)
-    best, least = _solved(cuts, cable.box_m, quick)
+    best = min(quick, filled(cuts, cable.box_m), key=len)
+    if len(best) == bound:
+        return _listed(code, cable, best, len(quick), bound, True, too_long)
+    best, least = _solved(cuts, cable.box_m, best)
     bound = max(bound, least)
     return _listed(code, cable, best, len(quick), bound, len(best) == bound, too_long)
 
@@ -132,7 +168,7 @@ def _solved(cuts: Sequence[Cut], box_m: float, start: list[list[Cut]]) -> tuple[
         model.add_exactly_one(where[i])
         for n in number:
             model.add_hint(where[i][n], first[cut.run_id] == n)
-    lengths = [math.ceil(cut.length_m * _CM - 1e-6) for cut in cuts]
+    lengths = [_whole(cut) for cut in cuts]
     for n in number:
         model.add(
             sum(lengths[i] * where[i][n] for i in range(len(cuts))) <= math.floor(box_m * _CM) * taken[n]
