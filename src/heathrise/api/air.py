@@ -27,7 +27,7 @@ class PrintPath(Noun):
     """A print's address."""
 
     job_id: Id
-    ending: Literal["svg", "png"]
+    ending: Literal["svg", "png", "pdf"]
 
 
 class PrintQuery(Noun):
@@ -37,6 +37,7 @@ class PrintQuery(Noun):
     band: Band = "5"
     signal: str = "best"
     way: LinkDirection = "weaker"
+    paper: Literal["A4", "A3", "A2", "A1"] = "A3"
 
 
 @blueprint.post("/<job_id>/air/terrain", responses=gives("application/octet-stream"))
@@ -75,7 +76,9 @@ def compared(path: JobPath) -> Response:
     return opened(path.job_id, may="see").ask("air.compared", Nothing())
 
 
-@blueprint.get("/<job_id>/air/print.<ending>", responses=gives("image/svg+xml", "image/png"))
+@blueprint.get(
+    "/<job_id>/air/print.<ending>", responses=gives("image/svg+xml", "image/png", "application/pdf")
+)
 def print_layer(path: PrintPath, query: PrintQuery) -> Response:
     """Return a layer of the air as a print."""
     asked = PrintAsked(**query.model_dump(), ending=path.ending)

@@ -62,7 +62,8 @@ class PrintAsked(Noun):
     band: Band = "5"
     signal: str = "best"
     way: LinkDirection = "weaker"
-    ending: Literal["svg", "png"] = "svg"
+    paper: Literal["A4", "A3", "A2", "A1"] = "A3"
+    ending: Literal["svg", "png", "pdf"] = "svg"
 
 
 class ShapeAsked(Noun):

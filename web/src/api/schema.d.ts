@@ -8686,11 +8686,12 @@ export interface operations {
                 band?: "2.4" | "5" | "6";
                 signal?: string;
                 way?: "weaker" | "down" | "up";
+                paper?: "A4" | "A3" | "A2" | "A1";
             };
             header?: never;
             path: {
                 job_id: string;
-                ending: "svg" | "png";
+                ending: "svg" | "png" | "pdf";
             };
             cookie?: never;
         };
@@ -8702,6 +8703,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    "application/pdf": string;
                     "image/png": string;
                     "image/svg+xml": string;
                 };

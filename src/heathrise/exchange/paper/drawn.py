@@ -49,6 +49,7 @@ LAYERS: dict[str, Layer] = {
     "HR-HOLE": Layer("#A8401F", 0.3, (), 1),
     "HR-POINT": Layer("#1F2A33", 0.3, (), 6),
     "HR-DEVICE": Layer("#2C6E8F", 0.3, (), 5),
+    "HR-CONTOUR": Layer("#5A3467", 0.15, (), 6),
     "HR-NAME": Layer("#5B6770", 0.1, (), 8),
 }
 
@@ -60,6 +61,21 @@ class Stroke(NamedTuple):
     points: tuple[XY, ...]
     closed: bool = False
     many: int = 1
+
+
+class Fill(NamedTuple):
+    """An area in a tint, by its rings: what lies in an odd number of them is filled."""
+
+    rings: tuple[tuple[XY, ...], ...]
+    ink: str
+
+
+class Legend(NamedTuple):
+    """What tints mean: a line of words, and the figures between the tints."""
+
+    words: str
+    inks: tuple[str, ...]
+    figures: tuple[str, ...]
 
 
 class Sign(NamedTuple):
@@ -88,12 +104,15 @@ class Drawn:
     words: tuple[Words, ...]
     right_m: float = 0.0
     below_m: float = 0.0
+    fills: tuple[Fill, ...] = ()
+    legend: Legend | None = None
 
     @property
     def box(self) -> tuple[float, float, float, float]:
         """x0, y0, x1, y1 round everything; a square of 10 m round nothing. [m]"""
         places = [place for stroke in self.strokes for place in stroke.points]
         places += [sign.at for sign in self.signs]
+        places += [place for fill in self.fills for ring in fill.rings for place in ring]
         if not places:
             return 0.0, 0.0, 10.0, 10.0
         xs, ys = [x for x, _ in places], [y for _, y in places]
@@ -108,15 +127,11 @@ def runs_drawn(
     bridges: Sequence[BridgePlan],
 ) -> Drawn:
     """Return a storey with everything the hands on a ladder want of it. `holes` are numbered as they are listed."""
-    strokes = [*_plan(job, storey_id), *_pathways(job, storey_id)]
+    strokes = [*plan_strokes(job, storey_id), *_pathways(job, storey_id)]
     strokes += bundles([leg for plan in plans for leg in plan.legs if leg.storey_id == storey_id])
     strokes += _ridges(job, bridges)
     signs: list[Sign] = []
-    words = [
-        Words("HR-NAME", _centre(space), space.label)
-        for space in job.of(Space)
-        if space.storey_id == storey_id
-    ]
+    words = names_of(job, storey_id)
     for layer, sign, at, text in _standing(job, storey_id, plans):
         signs.append(Sign(layer, at, sign))
         words.append(Words(layer, at, text))
@@ -133,7 +148,17 @@ def runs_drawn(
     return Drawn(tuple(strokes), tuple(signs), tuple(words))
 
 
-def _plan(job: Job, storey_id: str) -> Iterator[Stroke]:
+def names_of(job: Job, storey_id: str) -> list[Words]:
+    """Return the names of a storey's spaces."""
+    return [
+        Words("HR-NAME", _centre(space), space.label)
+        for space in job.of(Space)
+        if space.storey_id == storey_id
+    ]
+
+
+def plan_strokes(job: Job, storey_id: str) -> Iterator[Stroke]:
+    """Yield the plan of a storey: spaces, walls by their faces, windows, doors with their swing."""
     for space in job.of(Space):
         if space.storey_id == storey_id:
             yield Stroke("HR-SPACE", tuple((p.x_m, p.y_m) for p in space.outline), closed=True)

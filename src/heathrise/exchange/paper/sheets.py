@@ -4,6 +4,7 @@ import io
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import date
 from functools import cache
 from importlib import resources
 from typing import Literal, cast
@@ -13,10 +14,11 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
-from reportlab.pdfgen.canvas import Canvas
+from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
 from reportlab.platypus import Flowable, LongTable, Paragraph, TableStyle
 
-from heathrise.exchange.paper.drawn import LAYERS, XY, Drawn, Sign, Words
+from heathrise.core.job import Job
+from heathrise.exchange.paper.drawn import LAYERS, XY, Drawn, Fill, Legend, Sign, Words
 from heathrise.exchange.paper.placing import Box, beside, placed, within
 
 PaperName = Literal["A4", "A3", "A2", "A1"]
@@ -43,6 +45,21 @@ class Title:
     day: str
     practice: str
     caution: str
+
+
+_CAUTION = "Computed from the plan: measure on site before cutting. Local codes stand above it."
+
+
+def titled(job: Job, drawing: str, revision: int) -> Title:
+    """Return the title of a drawing of a job, of today."""
+    return Title(
+        job=job.name,
+        drawing=drawing,
+        revision=revision,
+        day=date.today().isoformat(),
+        practice=job.practice.label,
+        caution=_CAUTION,
+    )
 
 
 @dataclass(frozen=True)
@@ -130,6 +147,8 @@ class _Sheet:
         wide, tall = self.size_mm
         middle = (wide / 2 * mm, (tall + _FOOT_MM) / 2 * mm)
         self.origin = (middle[0] - (x0 + x1) / 2 * self.point_m, middle[1] + (y0 + y1) / 2 * self.point_m)
+        for fill in page.drawn.fills:
+            self._fill(fill)
         for stroke in page.drawn.strokes:
             self._stroke(stroke.layer, stroke.points, stroke.closed, stroke.many)
         for sign in page.drawn.signs:
@@ -138,6 +157,8 @@ class _Sheet:
         _foot(self.canvas, self.size_mm, page.title, f"1:{self.scale}" if page.to_scale else "")
         if page.to_scale:
             self._bar()
+        if page.drawn.legend:
+            self._legend(page.drawn.legend)
 
     def _at(self, place: XY) -> XY:
         return self.origin[0] + place[0] * self.point_m, self.origin[1] - place[1] * self.point_m
@@ -156,6 +177,33 @@ class _Sheet:
             path.close()
         self.canvas.drawPath(path)
         self.canvas.setDash([])
+
+    def _fill(self, fill: Fill) -> None:
+        path = self.canvas.beginPath()
+        for ring in fill.rings:
+            for n, place in enumerate(map(self._at, ring)):
+                (path.lineTo if n else path.moveTo)(*place)
+            path.close()
+        self.canvas.setFillColor(fill.ink)
+        self.canvas.drawPath(path, stroke=0, fill=1, fillMode=FILL_EVEN_ODD)
+
+    def _legend(self, legend: Legend) -> None:
+        """Draw what the tints mean, above the foot at the right: the tints in a row, the figures between them."""
+        step, high = 11 * mm, 3 * mm
+        wide = step * len(legend.inks)
+        x, y = self.size_mm[0] * mm - _EDGE_MM * mm - 4 * mm - wide, (_EDGE_MM + _FOOT_MM + 7) * mm
+        self.canvas.setFillColor("#FFFFFF")
+        self.canvas.rect(x - 2 * mm, y - 4.6 * mm, wide + 4 * mm, high + 9 * mm, stroke=0, fill=1)
+        self.canvas.setStrokeColor(_INK)
+        self.canvas.setLineWidth(0.15 * mm)
+        for n, ink in enumerate(legend.inks):
+            self.canvas.setFillColor(ink)
+            self.canvas.rect(x + n * step, y, step, high, stroke=1, fill=1)
+        self.canvas.setFillColor(_INK)
+        self.canvas.setFont("figures", 6.5)
+        for n, figure in enumerate(legend.figures, start=1):
+            self.canvas.drawCentredString(x + n * step, y - 3 * mm, figure)
+        _line(self.canvas, "text", 7.5, _INK, (x, y + high + 1.4 * mm), legend.words, wide)
 
     def _sign(self, layer: str, at: XY, sign: str) -> None:
         style, r = LAYERS[layer], _SIGN_MM * mm

@@ -3,12 +3,13 @@
 import io
 from xml.etree import ElementTree
 
-from heathrise.exchange.paper.drawn import LAYERS, Drawn, Sign
+from heathrise.exchange.paper.drawn import LAYERS, Drawn, Legend, Sign
 from heathrise.exchange.words import svg_text
 
 _SIGN_M = 0.18
 _TEXT_M, _SMALL_M = 0.25, 0.18
 _MARGIN_M = 1.5
+_LEGEND_M = 2.0
 
 
 def drawn_dxf(drawn: Drawn) -> str:
@@ -39,7 +40,8 @@ def drawn_dxf(drawn: Drawn) -> str:
 def drawn_svg(drawn: Drawn, title: str) -> str:
     """Return a drawing as SVG, one user unit a metre, groups by kind."""
     x0, y0, x1, y1 = drawn.box
-    wide, tall = x1 - x0 + 2 * _MARGIN_M, y1 - y0 + 2 * _MARGIN_M
+    foot_m = _LEGEND_M if drawn.legend else 0.0
+    wide, tall = x1 - x0 + 2 * _MARGIN_M, y1 - y0 + 2 * _MARGIN_M + foot_m
     root = ElementTree.Element(
         "svg",
         xmlns="http://www.w3.org/2000/svg",
@@ -48,6 +50,9 @@ def drawn_svg(drawn: Drawn, title: str) -> str:
         height=f"{tall * 10:.1f}mm",
     )
     ElementTree.SubElement(root, "title").text = title
+    for fill in drawn.fills:
+        d = "".join("M" + "L".join(f"{x:.2f} {y:.2f}" for x, y in ring) + "Z" for ring in fill.rings)
+        ElementTree.SubElement(root, "path", {"d": d, "fill": fill.ink, "fill-rule": "evenodd"})
     groups = {
         name: ElementTree.SubElement(root, "g", id=name, fill="none", stroke=layer.ink)
         for name, layer in LAYERS.items()
@@ -63,6 +68,8 @@ def drawn_svg(drawn: Drawn, title: str) -> str:
         ElementTree.SubElement(groups[stroke.layer], "path", style)
     for sign in drawn.signs:
         _svg_sign(groups[sign.layer], sign)
+    if drawn.legend:
+        _svg_legend(root, drawn.legend, x0, y1 + _MARGIN_M)
     for words in drawn.words:
         style = {
             "x": f"{words.at[0] + _SIGN_M:.3f}",
@@ -74,6 +81,24 @@ def drawn_svg(drawn: Drawn, title: str) -> str:
         }
         ElementTree.SubElement(groups[words.layer], "text", style).text = words.text
     return svg_text(root)
+
+
+def _svg_legend(root: ElementTree.Element, legend: Legend, x: float, y: float) -> None:
+    """Draw the tints in a row below the drawing, the figures between them, and the words that say what they are."""
+    for n, ink in enumerate(legend.inks):
+        style = {"x": f"{x + n * 1.4:.2f}", "y": f"{y:.2f}", "width": "1.4", "height": "0.4", "fill": ink}
+        ElementTree.SubElement(root, "rect", style)
+    texts = [(x + n * 1.4, y + 0.75, text, "middle") for n, text in enumerate(legend.figures, start=1)]
+    for left, top, text, anchor in (*texts, (x, y + 1.4, legend.words, "start")):
+        style = {
+            "x": f"{left:.2f}",
+            "y": f"{top:.2f}",
+            "font-size": f"{_TEXT_M:g}",
+            "font-family": "Atkinson Hyperlegible Next, sans-serif",
+            "text-anchor": anchor,
+            "fill": LAYERS["HR-WALL"].ink,
+        }
+        ElementTree.SubElement(root, "text", style).text = text
 
 
 def _svg_sign(group: ElementTree.Element, sign: Sign) -> None:

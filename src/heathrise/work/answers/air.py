@@ -11,16 +11,20 @@ from heathrise.core.edit import EditError, Put, apply
 from heathrise.core.job import Job, Point, Storey, Variant
 from heathrise.core.library import UnknownItem, library
 from heathrise.core.radio.account import Account, error_words, loudest_accounts
-from heathrise.core.radio.air import air_view, scene
+from heathrise.core.radio.air import air_view, radio_rows, scene
 from heathrise.core.radio.learning import measured_against_predicted
 from heathrise.core.radio.scene import Grid, Scene, scene_of
 from heathrise.core.radio.views import AirView, see, straight, with_points, without
 from heathrise.core.site.building import building_of
 from heathrise.core.sums import Noun
 from heathrise.exchange.measured import read_antenna, read_scan, read_survey
-from heathrise.exchange.terrain import Print, print_png, print_svg
+from heathrise.exchange.paper.airmap import air_drawn
+from heathrise.exchange.paper.pixels import first_page_png
+from heathrise.exchange.paper.sheets import Page, titled, write_pdf
+from heathrise.exchange.paper.vectors import drawn_svg
+from heathrise.exchange.terrain import Terrain
 from heathrise.store.jobs import new_id
-from heathrise.work.answers.registry import Answer, answers, in_json
+from heathrise.work.answers.registry import Answer, answers, in_json, named_file
 from heathrise.work.asking import Nothing, PlaceAsked, PrintAsked, TableAsked, TerrainAsked
 from heathrise.work.open_job import OpenJob
 
@@ -136,13 +140,22 @@ def print_layer(opened: OpenJob, asked: PrintAsked) -> Answer:
     row = library().layers[asked.signal]
     unit = f", {row.unit}" if row.unit else ""
     storey = job.get(Storey, asked.storey_id).label
-    error = error_words(scene(memo.look))
-    words = f"{storey}, {row.label.lower()}, {asked.way} way, {asked.band} GHz{unit}. {error}"
-    sheet = Print(job, asked.storey_id, grid, values.astype(float), row.levels, words)
-    name = f"{asked.signal}-{asked.band}GHz.{asked.ending}"
+    words = f"{row.label}, {asked.way} way, {asked.band} GHz{unit}"
+    terrain = Terrain(grid, values.astype(float), row.levels)
+    channels = {
+        r.point_id: str(r.channel) for r in radio_rows(memo.look) if r.band == asked.band and r.channel
+    }
+    drawn = air_drawn(job, asked.storey_id, terrain, words, channels)
+    name = named_file(job.name, f"{asked.signal}-{asked.band}GHz.{asked.ending}")
     if asked.ending == "svg":
-        return Answer(print_svg(sheet).encode(), memo.revision, "image/svg+xml", name)
-    return Answer(print_png(sheet), memo.revision, "image/png", name)
+        text = drawn_svg(drawn, f"{job.name}: {storey}, {words}")
+        return Answer(text.encode(), memo.revision, "image/svg+xml; charset=utf-8", name)
+    title = titled(job, f"{storey}: {row.label.lower()} at {asked.band} GHz", memo.revision)
+    title = replace(title, caution=error_words(scene(memo.look)))
+    body = write_pdf([Page(title, drawn)], (), asked.paper, f"{job.name}: {storey}")
+    if asked.ending == "pdf":
+        return Answer(body, memo.revision, "application/pdf", name)
+    return Answer(first_page_png(body), memo.revision, "image/png", name)
 
 
 @answers("air.survey", TableAsked)

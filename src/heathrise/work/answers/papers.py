@@ -1,7 +1,6 @@
 """What leaves of the runs: the schedule as a table, storeys as drawings, all of it as one set of papers."""
 
 from collections.abc import Sequence
-from datetime import date
 
 from heathrise.core.cabling.cutting import CutLists, cut_lists
 from heathrise.core.cabling.derived import runs
@@ -15,7 +14,7 @@ from heathrise.core.switching.derived import ports
 from heathrise.core.switching.topology import topology
 from heathrise.exchange.paper.drawn import Drawn, runs_drawn
 from heathrise.exchange.paper.river import river_drawn
-from heathrise.exchange.paper.sheets import Page, TablePage, Title, write_pdf
+from heathrise.exchange.paper.sheets import Page, TablePage, Title, titled, write_pdf
 from heathrise.exchange.paper.vectors import drawn_dxf, drawn_svg
 from heathrise.exchange.schedule import (
     CUTS,
@@ -34,7 +33,6 @@ from heathrise.work.answers.registry import Answer, answers, in_json, named_file
 from heathrise.work.asking import LabelsAsked, Nothing, PapersAsked, RiverAsked, RunsFileAsked, ScheduleAsked
 from heathrise.work.open_job import OpenJob
 
-_CAUTION = "Computed from the plan: measure on site before cutting. Local codes stand above it."
 _PDF = "application/pdf"
 _SVG = "image/svg+xml; charset=utf-8"
 _XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -47,17 +45,6 @@ def _lists(look: Look, job: Job) -> tuple[DrillList, CutLists]:
 
 def _drawn(look: Look, job: Job, storey_id: str, holes: DrillList) -> Drawn:
     return runs_drawn(job, storey_id, runs(look).plans, holes.holes, bridges(look))
-
-
-def _title(job: Job, drawing: str, revision: int) -> Title:
-    return Title(
-        job=job.name,
-        drawing=drawing,
-        revision=revision,
-        day=date.today().isoformat(),
-        practice=job.practice.label,
-        caution=_CAUTION,
-    )
 
 
 @answers("export.schedule", ScheduleAsked)
@@ -98,7 +85,7 @@ def drawing(opened: OpenJob, asked: RunsFileAsked) -> Answer:
     holes = drill_list(job, runs(memo.look).plans)
     drawn = _drawn(memo.look, job, storey.id, holes)
     name = named_file(job.name, f"runs.{asked.ending}")
-    title = _title(job, f"Runs, {storey.label}", memo.revision)
+    title = titled(job, f"Runs, {storey.label}", memo.revision)
     if asked.ending == "dxf":
         return Answer(drawn_dxf(drawn).encode(), memo.revision, "image/vnd.dxf; charset=utf-8", name)
     if asked.ending == "svg":
@@ -124,7 +111,7 @@ def river_file(opened: OpenJob, asked: RiverAsked) -> Answer:
     name = named_file(job.name, f"network.{asked.ending}")
     if asked.ending == "svg":
         return Answer(drawn_svg(drawn, f"{job.name}: network").encode(), memo.revision, _SVG, name)
-    page = Page(_title(job, "The network, from the service on", memo.revision), drawn, to_scale=False)
+    page = Page(titled(job, "The network, from the service on", memo.revision), drawn, to_scale=False)
     return Answer(write_pdf([page], (), asked.paper, f"{job.name}: network"), memo.revision, _PDF, name)
 
 
@@ -136,17 +123,17 @@ def papers(opened: OpenJob, asked: PapersAsked) -> Answer:
     holes, cuts = _lists(memo.look, job)
     used = {leg.storey_id for plan in runs(memo.look).plans for leg in plan.legs}
     pages = [
-        Page(_title(job, f"Runs, {storey.label}", memo.revision), _drawn(memo.look, job, storey.id, holes))
+        Page(titled(job, f"Runs, {storey.label}", memo.revision), _drawn(memo.look, job, storey.id, holes))
         for storey in job.storeys
         if storey.id in used
     ]
     water = river_drawn(topology(memo.look))
-    pages.append(Page(_title(job, "The network, from the service on", memo.revision), water, to_scale=False))
+    pages.append(Page(titled(job, "The network, from the service on", memo.revision), water, to_scale=False))
     rows = schedule_rows(runs(memo.look).plans, ports(memo.look))
     tables = [
-        _table(_title(job, "Schedule of runs", memo.revision), SCHEDULE, rows, _SCHEDULE_SHARES),
-        _table(_title(job, "What is drilled", memo.revision), HOLES, hole_rows(holes), _HOLES_SHARES),
-        _table(_title(job, "What is cut from which box", memo.revision), CUTS, cut_rows(cuts), _CUTS_SHARES),
+        _table(titled(job, "Schedule of runs", memo.revision), SCHEDULE, rows, _SCHEDULE_SHARES),
+        _table(titled(job, "What is drilled", memo.revision), HOLES, hole_rows(holes), _HOLES_SHARES),
+        _table(titled(job, "What is cut from which box", memo.revision), CUTS, cut_rows(cuts), _CUTS_SHARES),
     ]
     body = write_pdf(pages, [table for table in tables if table.rows], asked.paper, f"{job.name}: runs")
     return Answer(body, memo.revision, _PDF, named_file(job.name, "runs.pdf"))

@@ -8,7 +8,7 @@ import { useView } from '@/job/useView'
 const job = useJob()
 const view = useView()
 const airView = useAirView()
-const FILES = { png: 'PNG', svg: 'SVG' }
+const FILES = { pdf: 'PDF A3', png: 'PNG', svg: 'SVG' }
 const print = (ending: string) =>
   `/api/jobs/${job.id}/air/print.${ending}?${new URLSearchParams({ storey_id: view.storey?.id ?? '', band: airView.band, signal: airView.signal, way: airView.way })}`
 </script>
