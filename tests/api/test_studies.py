@@ -220,7 +220,7 @@ def test_only_the_last_few_studies_of_a_kind_are_kept(database, school):
         assert session.get(studies.StudyRow, ids[0]) is None
 
 
-@pytest.mark.parametrize(("ending", "begins"), [("svg", b"<?xml"), ("png", b"\x89PNG")])
+@pytest.mark.parametrize(("ending", "begins"), [("svg", b"<?xml"), ("png", b"\x89PNG"), ("pdf", b"%PDF")])
 def test_a_layer_of_the_air_is_printed(client, at, school, ending, begins):
     query = {"storey_id": school.storeys[0].id, "band": "5", "signal": "second"}
     response = client.get(f"{at}/air/print.{ending}", query_string=query)
