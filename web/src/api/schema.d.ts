@@ -862,6 +862,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/ports/anew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return the ports as they would be given out anew, by the patches that move. */
+        get: operations["ports_anew__job_id__ports_anew_get"];
+        put?: never;
+        /** Work out what moves those patches; the person sends it as an edit. Nothing is saved. */
+        post: operations["ports_move__job_id__ports_anew_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/ports/suggestion": {
         parameters: {
             query?: never;
@@ -3198,6 +3216,23 @@ export interface components {
             why: string;
         };
         /**
+         * Held
+         * @description What can be held against a way of giving ports out: ends without a port, devices under-fed, switches over their
+         *     budget, ports slower than what hangs on them, and points that cover for each other on one switch.
+         */
+        Held: {
+            /** Over Budget */
+            over_budget: number;
+            /** Slower */
+            slower: number;
+            /** Together */
+            together: number;
+            /** Under Fed */
+            under_fed: number;
+            /** Unplaced */
+            unplaced: number;
+        };
+        /**
          * HistoryAnswer
          * @description Whether there is something to undo and redo.
          */
@@ -4166,6 +4201,24 @@ export interface components {
             why_not: string;
             /** Width Mhz */
             width_mhz: number;
+        };
+        /**
+         * Move
+         * @description One end of a run that is patched otherwise: from which port to which. `from_port` is empty for one without.
+         */
+        Move: {
+            /** From Port */
+            from_port: string;
+            /** Rack Label */
+            rack_label: string;
+            /** Run Id */
+            run_id: string;
+            /** Run Label */
+            run_label: string;
+            /** To Label */
+            to_label: string;
+            /** To Port */
+            to_port: string;
         };
         /**
          * MoveAll
@@ -5865,6 +5918,18 @@ export interface components {
             do: "remove";
             /** Ids */
             ids: string[];
+        };
+        /**
+         * Replan
+         * @description The ports as they would be given out anew, by the patches that move; whether no better way is left.
+         */
+        Replan: {
+            after: components["schemas"]["Held"];
+            before: components["schemas"]["Held"];
+            /** Moves */
+            moves: components["schemas"]["Move"][];
+            /** Proven */
+            proven: boolean;
         };
         /**
          * Residual
@@ -7870,6 +7935,7 @@ export type Fix = components['schemas']['Fix'];
 export type Fixture = components['schemas']['Fixture'];
 export type Grouped = components['schemas']['Grouped'];
 export type Handover = components['schemas']['Handover'];
+export type Held = components['schemas']['Held'];
 export type HistoryAnswer = components['schemas']['HistoryAnswer'];
 export type Hole = components['schemas']['Hole'];
 export type Hour = components['schemas']['Hour'];
@@ -7915,6 +7981,7 @@ export type Mend = components['schemas']['Mend'];
 export type Mended = components['schemas']['Mended'];
 export type Mesh = components['schemas']['Mesh'];
 export type MeshNode = components['schemas']['MeshNode'];
+export type Move = components['schemas']['Move'];
 export type MoveAll = components['schemas']['MoveAll'];
 export type NamePlan = components['schemas']['NamePlan'];
 export type Naming = components['schemas']['Naming'];
@@ -7978,6 +8045,7 @@ export type Reading = components['schemas']['Reading'];
 export type Relabelled = components['schemas']['Relabelled'];
 export type Remove = components['schemas']['Remove'];
 export type RemoveAll = components['schemas']['RemoveAll'];
+export type Replan = components['schemas']['Replan'];
 export type Residual = components['schemas']['Residual'];
 export type Riser = components['schemas']['Riser'];
 export type River = components['schemas']['River'];
@@ -10491,6 +10559,86 @@ export interface operations {
                 };
                 content: {
                     "image/svg+xml": string;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ports_anew__job_id__ports_anew_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Replan"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ports_move__job_id__ports_anew_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
                 };
             };
             /** @description Refused, with the reason */

@@ -34,7 +34,10 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
     part('Cut list', () => import('@/runs/CutsPanel.vue')),
     part('Labels', () => import('@/runs/LabelsPanel.vue')),
   ],
-  ports: [part('Models', () => import('@/stages/OwnModels.vue'))],
+  ports: [
+    part('Given out anew', () => import('@/ports/AnewPanel.vue')),
+    part('Models', () => import('@/stages/OwnModels.vue')),
+  ],
 }
 export const BRIEF = {
   facts: 'Facts',

@@ -6,14 +6,23 @@ from heathrise.core.job import Equipment, Rack
 from heathrise.core.job.view import ids_of, job_of
 from heathrise.core.links.carried import carried
 from heathrise.core.power.derived import feeds
+from heathrise.core.radio.air import ordered_spaces, space_score
 from heathrise.core.switching.chains import Chain, chains_of
 from heathrise.core.switching.ports import BudgetPlan, Ports, RackPorts, plan_budget, plan_rack, switches_in
 
 
 @derived
+def covering(look: Look) -> frozenset[frozenset[str]]:
+    """The points that cover for each other, two and two, as Air knows them."""
+    scores = (space_score(look, space_id) for space_id in ordered_spaces(look))
+    found = (frozenset(score.cover_ids) for score in scores if score is not None)
+    return frozenset(pair for pair in found if len(pair) == 2)
+
+
+@derived
 def rack_ports(look: Look, rack_id: str) -> RackPorts:
     """The ports of one rack."""
-    return plan_rack(job_of(look), runs(look), feeds(look), rack_id)
+    return plan_rack(job_of(look), runs(look), feeds(look), rack_id, covering(look))
 
 
 @derived

@@ -5,27 +5,24 @@ then speed lost, power class wasted and the runs' own order are weighed, in that
 move with the next edit; what is decided moves by a person's edit only.
 """
 
-import math
-from collections.abc import Sequence
+from collections import defaultdict
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import linear_sum_assignment
 
 from heathrise.core.cabling.ends import feeds_on, poe_class_needed, runs_of
-from heathrise.core.cabling.runs import RunPlan, Runs
+from heathrise.core.cabling.runs import Runs
 from heathrise.core.edit import Operation, Put
 from heathrise.core.job import End, Equipment, InRack, Job, Link, Rack
-from heathrise.core.library import EquipmentModel, Port
+from heathrise.core.library import EquipmentModel, limit
 from heathrise.core.power.feeds import FeedPlan, Feeds
 from heathrise.core.sums import Noun, Sum, SumLine
-
-_NEVER = 1e6
-_UNFED = 1e3
-Side = Literal["a", "b"]
+from heathrise.core.switching.assigning import Loads, give_out
+from heathrise.core.switching.slots import NEVER, Ask, Side, Slot, cost
 
 
 class PortPlan(Noun):
@@ -90,40 +87,6 @@ class Ports:
         return {port.run_id: port for port in self.ports if port.run_id is not None and port.side == "a"}
 
 
-@dataclass(frozen=True)
-class Slot:
-    """A port before anything is on it."""
-
-    switch: Equipment
-    port: Port
-
-    @property
-    def speed_mbps(self) -> int:
-        """Its top speed. [Mb/s]"""
-        return self.port.group.speed_mbps
-
-    @property
-    def poe_class(self) -> int:
-        """The class it gives, 0 for none."""
-        return self.port.group.gives_class
-
-
-@dataclass(frozen=True)
-class Ask:
-    """What one end of a run asks of a port. `poe_class` is 0 when what is at the other end is fed elsewhere."""
-
-    run: Link
-    side: Side
-    plan: RunPlan
-    poe_class: int
-    to_rack: bool
-
-    @property
-    def end(self) -> End:
-        """The end it is about."""
-        return self.run.a if self.side == "a" else self.run.b
-
-
 def switches_in(job: Job, rack_id: str) -> list[tuple[Equipment, EquipmentModel]]:
     """Return what joins ports in a rack, in its own order."""
     found = []
@@ -134,23 +97,7 @@ def switches_in(job: Job, rack_id: str) -> list[tuple[Equipment, EquipmentModel]
     return found
 
 
-def cost(ask: Ask, slot: Slot, split: bool = False) -> float:
-    """Return what putting an end on a port costs; `_NEVER` when it may not stand there."""
-    if slot.port.group.uplink != ask.to_rack or ask.end.on not in (slot.switch.id, _rack(slot)):
-        return _NEVER
-    unfed = _UNFED * (ask.poe_class - slot.poe_class) if slot.poe_class < ask.poe_class else 0.0
-    lost = max(0.0, math.log2(ask.plan.speed_mbps / slot.speed_mbps)) * 10
-    spared = max(0.0, math.log2(slot.speed_mbps / ask.plan.speed_mbps)) * 3
-    # Powered switch for air, plain for outlets: a plain run then leaves a powered port last.
-    kept = 50.0 if split and slot.poe_class and not ask.poe_class else 0.0
-    return unfed + lost + spared + kept + 2.0 * max(0, slot.poe_class - ask.poe_class)
-
-
-def _rack(slot: Slot) -> str | None:
-    return slot.switch.place.rack_id if isinstance(slot.switch.place, InRack) else None
-
-
-def _asks(job: Job, runs: Runs, rack_id: str) -> list[Ask]:
+def asks_in(job: Job, runs: Runs, rack_id: str) -> list[Ask]:
     """Return every end that stands in a rack and wants a port there, in the order of the runs."""
     fed = feeds_on(job)
     asks = []
@@ -171,18 +118,13 @@ def _asks(job: Job, runs: Runs, rack_id: str) -> list[Ask]:
 
 def assign(asks: list[Ask], slots: list[Slot], split: bool = False) -> dict[int, int]:
     """Return slot index by ask index: what is decided first, then least cost. Unplaceable asks are absent."""
-    at = {(slot.switch.id, slot.port.name): i for i, slot in enumerate(slots)}
-    placed: dict[int, int] = {}
-    for i, ask in enumerate(asks):
-        slot = at.get((ask.end.on, ask.end.port or ""))
-        if slot is not None and slot not in placed.values():
-            placed[i] = slot
+    placed = decided(asks, slots)
     rest = [i for i in range(len(asks)) if asks[i].end.port is None]
     free = [j for j in range(len(slots)) if j not in placed.values()]
     if rest and free:
         costs = _costs(asks, slots, rest, free, split)
         for row, column in zip(*linear_sum_assignment(costs), strict=True):
-            if costs[row, column] < _NEVER:
+            if costs[row, column] < NEVER:
                 placed[rest[row]] = free[column]
     return placed
 
@@ -193,7 +135,7 @@ def _costs(
     table = np.array([[cost(asks[i], slots[j], split) for j in free] for i in rest])
     # Equal ports fill in the order of the runs.
     order = np.abs(np.arange(len(rest))[:, None] - np.arange(len(free))[None, :]) * 1e-4
-    return np.where(table >= _NEVER, _NEVER, table + order)
+    return np.where(table >= NEVER, NEVER, table + order)
 
 
 @dataclass(frozen=True)
@@ -204,12 +146,26 @@ class RackPorts:
     unplaced: tuple[Unplaced, ...]
 
 
-def plan_rack(job: Job, runs: Runs, feeds: Feeds, rack_id: str) -> RackPorts:
-    """Return the ports of everything that joins ports in a rack."""
-    asks = _asks(job, runs, rack_id)
-    switches = switches_in(job, rack_id)
-    slots = [Slot(switch, port) for switch, model in switches for port in model.port_list]
-    placed = assign(asks, slots, job.practice.port_split == "powered-and-plain")
+Pairs = Collection[frozenset[str]]
+NO_PAIRS: Pairs = ()
+
+
+def plan_rack(job: Job, runs: Runs, feeds: Feeds, rack_id: str, pairs: Pairs = NO_PAIRS) -> RackPorts:
+    """Return the ports of everything that joins ports in a rack.
+
+    `pairs` are points, two and two, that cover for each other: they are kept on two switches where that can be.
+    """
+    asks = asks_in(job, runs, rack_id)
+    slots = slots_in(job, rack_id)
+    split = job.practice.port_split == "powered-and-plain"
+    placed = assign(asks, slots, split)
+    held = decided(asks, slots)
+    together = paired(asks, pairs)
+    if len(held) < len(placed):
+        loads = loads_of(job, asks, feeds, rack_id)
+        # What least cost alone makes is kept where nothing can be said against it.
+        if not sound(placed, slots, loads, together):
+            placed = give_out(asks, slots, loads, together, held, split=split).placed
     on = {slot: asks[i] for i, slot in placed.items()}
     unplaced = tuple(
         Unplaced(run_id=ask.run.id, side=ask.side, rack_id=rack_id, why=_why(ask, asks, slots, placed))
@@ -217,6 +173,69 @@ def plan_rack(job: Job, runs: Runs, feeds: Feeds, rack_id: str) -> RackPorts:
         if i not in placed
     )
     return RackPorts(tuple(_port(slot, on.get(j), feeds) for j, slot in enumerate(slots)), unplaced)
+
+
+def slots_in(job: Job, rack_id: str) -> list[Slot]:
+    """Return every port of what joins ports in a rack, as they stand."""
+    return [Slot(switch, port) for switch, model in switches_in(job, rack_id) for port in model.port_list]
+
+
+def decided(asks: Sequence[Ask], slots: Sequence[Slot]) -> dict[int, int]:
+    """Return slot index by ask index of ends whose port was decided; the first where two name one."""
+    at = {(slot.switch.id, slot.port.name): i for i, slot in enumerate(slots)}
+    held: dict[int, int] = {}
+    for i, ask in enumerate(asks):
+        slot = at.get((ask.end.on, ask.end.port or ""))
+        if slot is not None and slot not in held.values():
+            held[i] = slot
+    return held
+
+
+def paired(asks: Sequence[Ask], pairs: Pairs) -> list[tuple[int, int]]:
+    """Return the asks of points that cover for each other, two and two."""
+    by_point = {ask.run.b.on: i for i, ask in enumerate(asks) if ask.side == "a"}
+    found = (sorted(by_point[point] for point in pair if point in by_point) for pair in pairs)
+    return sorted({(ends[0], ends[1]) for ends in found if len(ends) == 2})
+
+
+def loads_of(job: Job, asks: Sequence[Ask], feeds: Feeds, rack_id: str) -> Loads:
+    """Return what each end draws at each switch of a rack by that switch's method, and what each may give. [W]"""
+    watts: dict[tuple[int, str], float] = {}
+    budgets: dict[str, float] = {}
+    for switch, model in switches_in(job, rack_id):
+        if not model.gives_class:
+            continue
+        budgets[switch.id] = model.budget_w
+        for i, ask in enumerate(asks):
+            feed = feeds.by_id.get(ask.run.id)
+            if feed is not None and ask.poe_class:
+                watts[i, switch.id] = asked_w(feed, by_class_only(job, model))
+    return Loads(watts, budgets)
+
+
+def by_class_only(job: Job, model: EquipmentModel) -> bool:
+    """Say whether a switch reserves by class: its own kind, or the house practice."""
+    return not model.allocates_by_lldp or job.practice.budget_method == "class"
+
+
+def asked_w(feed: FeedPlan, by_class: bool) -> float:
+    """Return what a fed run asks of a budget. [W]"""
+    return feed.reserve_w if by_class else (feed.max_source_w or feed.reserve_w)
+
+
+def sound(
+    placed: Mapping[int, int], slots: Sequence[Slot], loads: Loads, together: Sequence[tuple[int, int]]
+) -> bool:
+    """Say whether nothing can be held against a way of giving ports out: budgets with room, pairs apart."""
+    on = {i: slots[n].switch.id for i, n in placed.items()}
+    drawn: dict[str, float] = defaultdict(float)
+    for i, n in placed.items():
+        if slots[n].poe_class:
+            drawn[on[i]] += loads.watts.get((i, on[i]), 0.0)
+    room = 1 - limit("power.free_share")
+    within = all(drawn[switch] <= budget * room + 1e-9 for switch, budget in loads.budgets.items())
+    apart = all(on.get(a) != on.get(b) for a, b in together if a in on and b in on)
+    return within and (apart or len(loads.budgets) < 2)
 
 
 def plan_ports(job: Job, runs: Runs, feeds: Feeds) -> Ports:
@@ -295,13 +314,13 @@ def plan_budget(job: Job, switch: Equipment, ports: Sequence[PortPlan], feeds: F
     by_class = sum(plan.reserve_w for plan in fed)
     by_maximum = sum(plan.max_source_w or plan.reserve_w for plan in fed)
     by_typical = sum(plan.typical_source_w or 0.0 for plan in fed)
-    by_class_only = not model.allocates_by_lldp or job.practice.budget_method == "class"
-    used = by_class if by_class_only else by_maximum
+    reserves = by_class_only(job, model)
+    used = by_class if reserves else by_maximum
     holds = used <= model.budget_w + 1e-9
     lines = [
         SumLine(
             label=f"{plan.label}, class {plan.poe_class}",
-            value=plan.reserve_w if by_class_only else (plan.max_source_w or plan.reserve_w),
+            value=asked_w(plan, reserves),
             unit="W",
         )
         for plan in fed
@@ -315,7 +334,7 @@ def plan_budget(job: Job, switch: Equipment, ports: Sequence[PortPlan], feeds: F
         by_maximum_w=round(by_maximum, 1),
         by_typical_w=round(by_typical, 1),
         used_w=round(used, 1),
-        method="class" if by_class_only else "maximum",
+        method="class" if reserves else "maximum",
         ports_used=sum(port.run_id is not None for port in mine),
         ports_total=len(mine),
         holds=holds,
@@ -327,7 +346,7 @@ def plan_budget(job: Job, switch: Equipment, ports: Sequence[PortPlan], feeds: F
             holds=holds,
             lines=tuple(lines),
             formula="sum of class reserves"
-            if by_class_only
+            if reserves
             else "sum of (data-sheet maximum + loss in this cable)",
             source="IEEE 802.3; house practice: PoE budget",
         ),

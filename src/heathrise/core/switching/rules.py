@@ -12,7 +12,8 @@ from heathrise.core.library import EquipmentModel, library, limit
 from heathrise.core.power.feeds import Feeds
 from heathrise.core.radio.air import Air
 from heathrise.core.rule import Fix, Observation, rule
-from heathrise.core.switching.ports import PortPlan, Ports, Side, plan_ports, settled
+from heathrise.core.switching.ports import PortPlan, Ports, plan_ports, settled
+from heathrise.core.switching.slots import Side
 from heathrise.core.units import quantity
 
 

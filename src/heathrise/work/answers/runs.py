@@ -10,6 +10,7 @@ from heathrise.core.cabling.proposing import made, proposals
 from heathrise.core.job import Pin, Point
 from heathrise.core.switching.derived import ports
 from heathrise.core.switching.ports import settled
+from heathrise.core.switching.replanning import replan, replanned
 from heathrise.store.jobs import new_id
 from heathrise.work.answers.registry import Answer, answers, in_json
 from heathrise.work.asking import DetourAsked, LabelsAsked, Nothing, PathwayTaken, RunsAsked, SuggestionAnswer
@@ -30,6 +31,20 @@ def suggest_ports(opened: OpenJob, _: Nothing) -> Answer:
     memo = opened.memo()
     operations = settled(memo.source, ports(memo.look).ports)
     return in_json(SuggestionAnswer(operations=operations), memo.revision)
+
+
+@answers("ports.anew", Nothing)
+def anew(opened: OpenJob, _: Nothing) -> Answer:
+    """The ports as they would be given out anew."""
+    memo = opened.memo()
+    return in_json(replan(memo.look), memo.revision)
+
+
+@answers("ports.move", Nothing)
+def move(opened: OpenJob, _: Nothing) -> Answer:
+    """What moves the patches that giving out anew moves; the person sends it as an edit."""
+    memo = opened.memo()
+    return in_json(SuggestionAnswer(operations=replanned(memo.look)), memo.revision)
 
 
 @answers("runs.cuts", Nothing)

@@ -1,0 +1,69 @@
+"""Ports before anything is on them, what an end of a run asks of one, and what putting it there costs."""
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+from heathrise.core.cabling.runs import RunPlan
+from heathrise.core.job import End, Equipment, InRack, Link
+from heathrise.core.library import Port
+
+# What may not stand there costs this; each class a device is short of, that.
+NEVER = 1e6
+_UNFED = 1e3
+Side = Literal["a", "b"]
+
+
+@dataclass(frozen=True)
+class Slot:
+    """A port before anything is on it."""
+
+    switch: Equipment
+    port: Port
+
+    @property
+    def speed_mbps(self) -> int:
+        """Its top speed. [Mb/s]"""
+        return self.port.group.speed_mbps
+
+    @property
+    def poe_class(self) -> int:
+        """The class it gives, 0 for none."""
+        return self.port.group.gives_class
+
+
+@dataclass(frozen=True)
+class Ask:
+    """What one end of a run asks of a port. `poe_class` is 0 when what is at the other end is fed elsewhere."""
+
+    run: Link
+    side: Side
+    plan: RunPlan
+    poe_class: int
+    to_rack: bool
+
+    @property
+    def end(self) -> End:
+        """The end it is about."""
+        return self.run.a if self.side == "a" else self.run.b
+
+
+def lost_octaves(ask: Ask, slot: Slot) -> float:
+    """Return how many times over a port is slower than what is asked of it, as powers of two."""
+    return max(0.0, math.log2(ask.plan.speed_mbps / slot.speed_mbps))
+
+
+def cost(ask: Ask, slot: Slot, split: bool = False) -> float:
+    """Return what putting an end on a port costs; `NEVER` when it may not stand there."""
+    if slot.port.group.uplink != ask.to_rack or ask.end.on not in (slot.switch.id, _rack(slot)):
+        return NEVER
+    unfed = _UNFED * (ask.poe_class - slot.poe_class) if slot.poe_class < ask.poe_class else 0.0
+    lost = lost_octaves(ask, slot) * 10
+    spared = max(0.0, math.log2(slot.speed_mbps / ask.plan.speed_mbps)) * 3
+    # Powered switch for air, plain for outlets: a plain run then leaves a powered port last.
+    kept = 50.0 if split and slot.poe_class and not ask.poe_class else 0.0
+    return unfed + lost + spared + kept + 2.0 * max(0, slot.poe_class - ask.poe_class)
+
+
+def _rack(slot: Slot) -> str | None:
+    return slot.switch.place.rack_id if isinstance(slot.switch.place, InRack) else None
