@@ -6,7 +6,7 @@ import re
 from datetime import UTC, datetime
 from pathlib import Path
 
-from benchmarks import air, browser, core, drawings, edits, links, runs
+from benchmarks import air, browser, core, drawings, edits, links, ports, runs
 
 PAGE = Path(__file__).resolve().parents[1] / "docs" / "performance.md"
 BEGIN, END = "<!-- table: written by make bench -->", "<!-- end of table -->"
@@ -27,6 +27,7 @@ def main() -> None:
         *edits.rows(),
         *links.rows(),
         *runs.rows(),
+        *ports.rows(),
         *air.rows(),
         *drawings.rows(),
         *on_screen,

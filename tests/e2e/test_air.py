@@ -81,7 +81,7 @@ def test_spot_heights_of_all_bands_stand_under_the_pointer(page: Page, fresh):
     expect(spot).to_contain_text("5 GHz")
 
 
-@pytest.mark.parametrize(("ending", "begins"), [("PNG", b"\x89PNG"), ("SVG", b"<?xml")])
+@pytest.mark.parametrize(("ending", "begins"), [("PDF", b"%PDF"), ("PNG", b"\x89PNG"), ("SVG", b"<?xml")])
 def test_the_layer_on_the_sheet_is_printed(page: Page, fresh, ending, begins):
     open_job(page, fresh)
     stage(page, "3")
@@ -89,7 +89,7 @@ def test_the_layer_on_the_sheet_is_printed(page: Page, fresh, ending, begins):
     with page.expect_download() as waiting:
         page.get_by_label("Print the sheet as").select_option(ending.lower())
     download = waiting.value
-    assert download.suggested_filename == f"second-5GHz.{ending.lower()}"
+    assert download.suggested_filename == f"tern-lane-music-school.second-5GHz.{ending.lower()}"
     assert download.path().read_bytes().startswith(begins)
 
 

@@ -5,7 +5,7 @@ import type { Sum } from '@/api/schema'
 import { useJob } from '@/job/useJob'
 import { useView } from '@/job/useView'
 import StrandsPart from '@/links/StrandsPart.vue'
-import { useAsked } from '@/links/useAsked'
+import { useAsked } from '@/job/useAsked'
 import { useUnits } from '@/units/useUnits'
 
 const job = useJob()
@@ -115,7 +115,5 @@ p {
 }
 .words {
   width: 38%;
-  white-space: normal;
-  line-height: 1.3;
 }
 </style>

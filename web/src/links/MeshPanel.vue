@@ -1,10 +1,9 @@
 <script setup lang="ts">
 /** Access points without a cable: which one each hangs on or would best hang on, how loud, over how many hops. */
-import { shallowRef, watch } from 'vue'
-import type { Mesh, MeshNode } from '@/api/schema'
+import type { MeshNode } from '@/api/schema'
 import { api, take } from '@/api/client'
 import { useGuarded } from '@/api/useGuarded'
-import { useAssessment } from '@/job/useAssessment'
+import { useAsked } from '@/job/useAsked'
 import { useJob } from '@/job/useJob'
 import type { Operation } from '@/job/types'
 import { useSelection } from '@/job/useSelection'
@@ -15,18 +14,11 @@ const job = useJob()
 const view = useView()
 const units = useUnits()
 const selection = useSelection()
-const assessment = useAssessment()
-const { said, busy, guarded } = useGuarded()
-const found = shallowRef<Mesh | null>(null)
-
-watch(
-  () => assessment.revision,
-  async () => {
-    const params = { path: { job_id: job.id } }
-    found.value = (await guarded(() => take(api.GET('/api/jobs/{job_id}/links/mesh', { params })))) ?? found.value
-  },
-  { immediate: true },
+const { said: refused, busy, guarded } = useGuarded()
+const { found, said } = useAsked(() =>
+  take(api.GET('/api/jobs/{job_id}/links/mesh', { params: { path: { job_id: job.id } } })),
 )
+
 async function hangAll(): Promise<void> {
   const params = { path: { job_id: job.id } }
   await job.during(async () => {
@@ -48,7 +40,7 @@ function state(node: MeshNode): string {
 
 <template>
   <section class="panel" aria-label="Mesh">
-    <p v-if="said" class="fault" role="alert">▲ {{ said }}</p>
+    <p v-if="said || refused" class="fault" role="alert">▲ {{ said || refused }}</p>
     <p v-if="found && !found.nodes.length" class="quiet lead">
       {{
         found.wired
@@ -129,9 +121,5 @@ function state(node: MeshNode): string {
 }
 .plain-table {
   max-width: 980px;
-}
-.words {
-  white-space: normal;
-  line-height: 1.3;
 }
 </style>

@@ -1,11 +1,9 @@
 <script setup lang="ts">
 /** The network as a river: the service is the spring, what joins ports the confluences, devices the mouths. */
-import { computed, shallowRef, watch } from 'vue'
-import type { Topology } from '@/api/schema'
+import { computed } from 'vue'
 import { api, take } from '@/api/client'
-import { useGuarded } from '@/api/useGuarded'
 import { GLYPHS } from '@/ink/glyphs'
-import { useAssessment } from '@/job/useAssessment'
+import { useAsked } from '@/job/useAsked'
 import { useJob } from '@/job/useJob'
 import { useSelection } from '@/job/useSelection'
 import SaveAs from '@/stages/actions/SaveAs.vue'
@@ -15,20 +13,12 @@ const ROW = 21
 const BENDS = [200, 184] as const
 const job = useJob()
 const selection = useSelection()
-const assessment = useAssessment()
-const { said, busy, guarded } = useGuarded()
-const found = shallowRef<Topology | null>(null)
+const { found, said, busy } = useAsked(() =>
+  take(api.GET('/api/jobs/{job_id}/links/river', { params: { path: { job_id: job.id } } })),
+)
 const files = { 'pdf?paper=A3': 'PDF A3', 'pdf?paper=A1': 'PDF A1', 'svg?': 'SVG' }
 const save = (file: string) => `/api/jobs/${job.id}/export/network.${file}`
 
-watch(
-  () => assessment.revision,
-  async () => {
-    const params = { path: { job_id: job.id } }
-    found.value = (await guarded(() => take(api.GET('/api/jobs/{job_id}/links/river', { params })))) ?? found.value
-  },
-  { immediate: true },
-)
 const at = computed(
   () =>
     new Map((found.value?.things ?? []).map((one) => [one.id, { x: 24 + one.column * COLUMN, y: 20 + one.row * ROW }])),

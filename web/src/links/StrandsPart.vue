@@ -7,7 +7,7 @@ import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import type { Operation } from '@/job/types'
 import { useView } from '@/job/useView'
-import { useAsked } from '@/links/useAsked'
+import { useAsked } from '@/job/useAsked'
 import { useUnits } from '@/units/useUnits'
 
 const job = useJob()
@@ -142,8 +142,6 @@ p {
 }
 .words {
   width: 38%;
-  white-space: normal;
-  line-height: 1.3;
 }
 .out th {
   color: var(--ink-quiet);

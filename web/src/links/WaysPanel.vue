@@ -151,10 +151,6 @@ function show(sum: Sum): void {
 .plain-table th:first-child {
   width: 40%;
 }
-.plain-table .words {
-  white-space: normal;
-  line-height: 1.3;
-}
 .plain-table .more td {
   white-space: normal;
 }

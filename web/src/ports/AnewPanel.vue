@@ -7,7 +7,7 @@ import { useGuarded } from '@/api/useGuarded'
 import { useJob } from '@/job/useJob'
 import type { Operation } from '@/job/types'
 import { useSelection } from '@/job/useSelection'
-import { useAsked } from '@/links/useAsked'
+import { useAsked } from '@/job/useAsked'
 
 const job = useJob()
 const selection = useSelection()
@@ -83,8 +83,8 @@ async function move(): Promise<void> {
             <tr>
               <th>Run</th>
               <th>To</th>
-              <th>From port</th>
-              <th>To port</th>
+              <th class="number">From port</th>
+              <th class="number">To port</th>
             </tr>
           </thead>
           <tbody>

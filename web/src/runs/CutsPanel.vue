@@ -1,10 +1,8 @@
 <script setup lang="ts">
 /** Which run is cut from which box, a cable each: nothing spliced, as few boxes as can be. */
-import { shallowRef, watch } from 'vue'
-import type { CableCuts, CutLists } from '@/api/schema'
+import type { CableCuts } from '@/api/schema'
 import { api, take } from '@/api/client'
-import { useGuarded } from '@/api/useGuarded'
-import { useAssessment } from '@/job/useAssessment'
+import { useAsked } from '@/job/useAsked'
 import { useJob } from '@/job/useJob'
 import { useSelection } from '@/job/useSelection'
 import { useUnits } from '@/units/useUnits'
@@ -12,18 +10,10 @@ import { useUnits } from '@/units/useUnits'
 const job = useJob()
 const units = useUnits()
 const selection = useSelection()
-const assessment = useAssessment()
-const { said, busy, guarded } = useGuarded()
-const found = shallowRef<CutLists | null>(null)
-
-watch(
-  () => assessment.revision,
-  async () => {
-    const params = { path: { job_id: job.id } }
-    found.value = (await guarded(() => take(api.GET('/api/jobs/{job_id}/runs/cuts', { params })))) ?? found.value
-  },
-  { immediate: true },
+const { found, said, busy } = useAsked(() =>
+  take(api.GET('/api/jobs/{job_id}/runs/cuts', { params: { path: { job_id: job.id } } })),
 )
+
 function howGood(cable: CableCuts): string {
   const count = cable.boxes.length
   const saved = cable.first_fit - count

@@ -1,10 +1,9 @@
 <script setup lang="ts">
 /** What is drilled where: one row a hole, with the sleeve its runs want and what is to be heeded there. */
-import { computed, shallowRef, watch } from 'vue'
+import { computed } from 'vue'
 import type { DrillList } from '@/api/schema'
 import { api, take } from '@/api/client'
-import { useGuarded } from '@/api/useGuarded'
-import { useAssessment } from '@/job/useAssessment'
+import { useAsked } from '@/job/useAsked'
 import { useJob } from '@/job/useJob'
 import { useSelection } from '@/job/useSelection'
 import { useView } from '@/job/useView'
@@ -14,9 +13,9 @@ const job = useJob()
 const view = useView()
 const units = useUnits()
 const selection = useSelection()
-const assessment = useAssessment()
-const { said, busy, guarded } = useGuarded()
-const found = shallowRef<DrillList | null>(null)
+const { found, said, busy } = useAsked(() =>
+  take(api.GET('/api/jobs/{job_id}/runs/holes', { params: { path: { job_id: job.id } } })),
+)
 /** Holes by their storey, in the order of the list. */
 const storeys = computed(() => {
   const by = new Map<string, DrillList['holes']>()
@@ -25,14 +24,6 @@ const storeys = computed(() => {
 })
 const rated = computed(() => found.value?.holes.filter((hole) => hole.fire_minutes).length ?? 0)
 
-watch(
-  () => assessment.revision,
-  async () => {
-    const params = { path: { job_id: job.id } }
-    found.value = (await guarded(() => take(api.GET('/api/jobs/{job_id}/runs/holes', { params })))) ?? found.value
-  },
-  { immediate: true },
-)
 function show(hole: DrillList['holes'][number]): void {
   const wall = hole.wall_id && job.elements.has(hole.wall_id) ? hole.wall_id : null
   selection.select(wall)

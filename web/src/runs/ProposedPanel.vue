@@ -1,10 +1,10 @@
 <script setup lang="ts">
 /** Pathways worth making for the runs as they lie: where, how wide, for how many; each made by one press. */
-import { computed, onUnmounted, shallowRef, watch } from 'vue'
-import type { PathwayToMake, PathwaysToMake } from '@/api/schema'
+import { computed, onUnmounted } from 'vue'
+import type { PathwayToMake } from '@/api/schema'
 import { api, take } from '@/api/client'
 import { useGuarded } from '@/api/useGuarded'
-import { useAssessment } from '@/job/useAssessment'
+import { useAsked } from '@/job/useAsked'
 import { useJob } from '@/job/useJob'
 import type { Operation } from '@/job/types'
 import { useView } from '@/job/useView'
@@ -15,20 +15,13 @@ const job = useJob()
 const view = useView()
 const units = useUnits()
 const proposed = useProposed()
-const assessment = useAssessment()
-const { said, busy, guarded } = useGuarded()
-const found = shallowRef<PathwaysToMake | null>(null)
+const { said: refused, busy, guarded } = useGuarded()
+const { found, said } = useAsked(() =>
+  take(api.GET('/api/jobs/{job_id}/runs/pathways', { params: { path: { job_id: job.id } } })),
+)
 const currency = computed(() => job.of('practice')[0]?.currency ?? 'EUR')
 const digs = computed(() => found.value?.pathways.some((one) => one.surroundings === 'ground') ?? false)
 
-watch(
-  () => assessment.revision,
-  async () => {
-    const params = { path: { job_id: job.id } }
-    found.value = (await guarded(() => take(api.GET('/api/jobs/{job_id}/runs/pathways', { params })))) ?? found.value
-  },
-  { immediate: true },
-)
 onUnmounted(() => proposed.show(null))
 function show(one: PathwayToMake): void {
   view.chosenStorey = one.storey_id
@@ -52,7 +45,7 @@ function size(one: PathwayToMake): string {
 
 <template>
   <section class="panel" aria-label="Pathways to make">
-    <p v-if="said" class="fault" role="alert">▲ {{ said }}</p>
+    <p v-if="said || refused" class="fault" role="alert">▲ {{ said || refused }}</p>
     <p v-if="found && !found.pathways.length" class="quiet lead">
       No pathway is worth making for the runs as they lie: few lie together, and what leaves the house has its own.
     </p>
@@ -112,10 +105,6 @@ function size(one: PathwayToMake): string {
 }
 .plain-table {
   max-width: 980px;
-}
-.words {
-  white-space: normal;
-  line-height: 1.3;
 }
 .chosen {
   background: var(--heather-tint);

@@ -165,7 +165,7 @@ def plan_rack(job: Job, runs: Runs, feeds: Feeds, rack_id: str, pairs: Pairs = N
         loads = loads_of(job, asks, feeds, rack_id)
         # What least cost alone makes is kept where nothing can be said against it.
         if not sound(placed, slots, loads, together):
-            placed = give_out(asks, slots, loads, together, held, split=split).placed
+            placed = give_out(asks, slots, loads, together, held, placed, settled=False, split=split).placed
     on = {slot: asks[i] for i, slot in placed.items()}
     unplaced = tuple(
         Unplaced(run_id=ask.run.id, side=ask.side, rack_id=rack_id, why=_why(ask, asks, slots, placed))

@@ -92,7 +92,7 @@ def _anew(look: Look, rack: Rack) -> _Found:
     asks, slots = [_open(ask, rack) for ask in asks_in(job, runs(look), rack.id)], slots_in(job, rack.id)
     now, loads = _now(look, asks, slots), loads_of(job, asks, feeds(look), rack.id)
     together = paired(asks, covering(look))
-    given = give_out(asks, slots, loads, together, {}, now=now)
+    given = give_out(asks, slots, loads, together, {}, now, settled=True)
     return _Found(rack, asks, slots, loads, together, now, given.placed, given.proven)
 
 

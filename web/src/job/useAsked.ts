@@ -6,9 +6,9 @@ import { useAssessment } from '@/job/useAssessment'
 export function useAsked<T>(
   ask: () => Promise<T> | null,
   also: WatchSource[] = [],
-): { found: ShallowRef<T | null>; said: ReturnType<typeof useGuarded>['said'] } {
+): { found: ShallowRef<T | null> } & Pick<ReturnType<typeof useGuarded>, 'said' | 'busy'> {
   const assessment = useAssessment()
-  const { said, guarded } = useGuarded()
+  const { said, busy, guarded } = useGuarded()
   const found: ShallowRef<T | null> = shallowRef(null)
   watch(
     [() => assessment.revision, ...also],
@@ -18,5 +18,5 @@ export function useAsked<T>(
     },
     { immediate: true },
   )
-  return { found, said }
+  return { found, said, busy }
 }
