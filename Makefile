@@ -6,7 +6,7 @@ PY := .venv/bin/python
 export NUMBA_THREADING_LAYER := omp
 export NUMBA_CACHE_DIR := $(CURDIR)/.var/numba
 STAMP := .make
-SYSTEM_PACKAGES := mariadb-server-core mariadb-client-core mariadb-client chromium libgomp1
+SYSTEM_PACKAGES := mariadb-server-core mariadb-client-core mariadb-client chromium libgomp1 fonts-dejavu-core
 WEB_SOURCES := $(shell find web/src -type f 2>/dev/null) web/index.html web/package.json web/vite.config.ts web/tsconfig.json
 
 .PHONY: help demo test setup build lint unit e2e explore bench shots schema types lock dev clean
