@@ -148,3 +148,16 @@ def test_anew_is_never_worse_than_now_in_what_is_a_fault(build):
     assert found.after.unplaced <= found.before.unplaced
     assert found.after.under_fed <= found.before.under_fed
     assert found.after.over_budget <= found.before.over_budget
+
+
+def test_a_space_that_cannot_be_scored_takes_no_port_away(monkeypatch):
+    job = two_switches(2)
+
+    def broken(*_: object) -> None:
+        raise RuntimeError("no such cell")
+
+    monkeypatch.setattr("heathrise.core.radio.air.score", broken)
+    found = assess(job)
+    assert "findings.could-not-run" in {f.rule for f in found.findings}
+    assert all(port.run_id for port in found.ports[:1])
+    assert len([port for port in found.ports if port.run_id]) == 2

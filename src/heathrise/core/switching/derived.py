@@ -1,7 +1,7 @@
 """Ports and budgets, derived rack by rack."""
 
 from heathrise.core.cabling.derived import runs
-from heathrise.core.deriving import Look, derived
+from heathrise.core.deriving import Look, derived, gathered
 from heathrise.core.job import Equipment, Rack
 from heathrise.core.job.view import ids_of, job_of
 from heathrise.core.links.carried import carried
@@ -14,7 +14,7 @@ from heathrise.core.switching.ports import BudgetPlan, Ports, RackPorts, plan_bu
 @derived
 def covering(look: Look) -> frozenset[frozenset[str]]:
     """The points that cover for each other, two and two, as Air knows them."""
-    scores = (space_score(look, space_id) for space_id in ordered_spaces(look))
+    scores, _ = gathered(look, space_score, ordered_spaces(look))
     found = (frozenset(score.cover_ids) for score in scores if score is not None)
     return frozenset(pair for pair in found if len(pair) == 2)
 
