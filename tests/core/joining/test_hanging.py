@@ -316,3 +316,38 @@ def test_fibre_with_power_takes_the_thinnest_pair_that_feeds_it_and_says_when_an
     thin = changed(far, "R-02", product="hybrid-os2-0-75")
     assert [f.rule for f in assess(thin).findings if f.rule == "links.dc-low"]
     assert not [f.rule for f in assess(far).findings if f.rule == "links.dc-low"]
+
+
+# --- what is taken away, and what is not ----------------------------------------------------------------------------
+
+
+def test_a_switch_on_a_wall_that_somebody_put_there_stays_when_what_hangs_on_it_goes_another_way():
+    house = House(settled=True)
+    house.rack()
+    house.switch()
+    first, second = house.point("AP 1", x=9, y=4), house.point("AP 2", x=11, y=7)
+    wall = house.add(
+        "equipment",
+        "On the wall",
+        model="switch-8-poe",
+        place={"where": "sheet", "storey_id": house.ground, "at": {"x_m": 8, "y_m": 6}},
+    )
+    house.run(wall, "R-01")
+    for n, point in enumerate((first, second), 2):
+        house.d.run(f"R-0{n}", wall, point, "cat6a-indoor", None)
+    job = take(house.job, "fibre", "AP 1")
+    assert by_label(job, "On the wall").id == wall
+    assert {link.label for link in job.of(Link)} == {"R-01", "R-02", "R-03"}
+
+
+def test_a_router_that_serves_two_stays_with_the_other():
+    job = take(home(), "cellular")
+    router = by_label(job, "Router of AP 2")
+    second = Link(
+        id=str(uuid.uuid4()), label="R-60", product="cat6a-indoor", a={"on": router.id}, b=end(job, "AP 3")
+    )
+    both = apply(job, [Put(element=second)]).job
+    after = take(both, "copper", "AP 2", new_id=ids())
+    assert by_label(after, "Router of AP 2").id == router.id
+    assert taken(after, "AP 3") == "cellular"
+    assert taken(after, "AP 2") == "copper"

@@ -78,7 +78,9 @@ def _taken(case: Case) -> str | None:
 
 def _cable_way(job: Job, run: Link) -> str:
     """Return the code of the way that a cable is."""
-    if any(job.equipment[box.model].joins for box in boxes_on(job, run.id)):
+    # A box that is fed over the cable is an extender; a switch on its way with mains of its own is none.
+    on_way = [job.equipment[box.model] for box in boxes_on(job, run.id)]
+    if any(model.joins and model.takes_class for model in on_way):
         return "extender-chain"
     cable = library().cables[run.product] if run.product else None
     if cable is None or cable.conducts:

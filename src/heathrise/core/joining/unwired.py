@@ -29,22 +29,33 @@ def unwired(job: Job, thing: AccessPoint | Equipment) -> Unwired:
     hop = next((link for link in job.of(Link) if link.medium in _HOPS and link.b.on == thing.id), None)
     laid = next((run for run in runs_of(job) if run.b.on == thing.id), None)
     begins = job.by_id[laid.a.on] if laid else None
-    unit = begins if isinstance(begins, Equipment) and isinstance(begins.place, OnSheet) else None
+    unit = begins if isinstance(begins, Equipment) and _is_unit(job, begins) else None
     return Unwired(hop, unit)
+
+
+def _is_unit(job: Job, thing: Equipment) -> bool:
+    """Say whether something stands beside what it serves to bring it data: an adapter, a router of an outside service."""
+    model = job.equipment[thing.model]
+    brings = model.mains is not None or any(group.medium == "air" for group in model.ports)
+    return brings and isinstance(thing.place, OnSheet)
+
+
+def _serves_others(job: Job, unit: Equipment, run: Link) -> bool:
+    return any(other.a.on == unit.id and other.id != run.id for other in runs_of(job))
 
 
 def taken_off(job: Job, now: Unwired, run: Link) -> tuple[Operation, ...]:
     """Return what takes away all that a thing hangs on without a cable: the link, units, and what feeds it there.
 
-    A cable that began at a unit is handed to `run` first, which begins elsewhere.
+    A cable that began at a unit is handed to `run` first, which begins elsewhere; a unit that serves another stays.
     """
     kept: list[Operation] = [Put(element=run)] if now.unit is not None else []
     gone: list[str] = []
     if now.hop is not None:
         begins = job.by_id[now.hop.a.on]
-        is_unit = isinstance(begins, Equipment) and isinstance(begins.place, OnSheet)
+        is_unit = isinstance(begins, Equipment) and _is_unit(job, begins)
         gone.append(begins.id if is_unit else now.hop.id)
-    if now.unit is not None:
+    if now.unit is not None and not _serves_others(job, now.unit, run):
         pair = next(
             (link for link in job.of(Link) if link.medium == "powerline" and link.b.on == now.unit.id), None
         )
