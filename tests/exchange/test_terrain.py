@@ -1,11 +1,11 @@
 """A layer of the air on paper: bands, contours and plan, as vectors, at a scale, and as pixels."""
 
 import io
-from xml.etree import ElementTree
 
 import numpy as np
 import pypdfium2 as pdfium
 import pytest
+from defusedxml.ElementTree import fromstring
 from demo.tern_lane import tern_lane
 from PIL import Image
 
@@ -59,7 +59,7 @@ def test_a_place_without_a_value_lies_under_every_level():
 
 
 def test_vectors_hold_every_band_wall_point_level_and_the_words(drawn):
-    root = ElementTree.fromstring(drawn_svg(drawn, "x"))  # noqa: S314 - written here
+    root = fromstring(drawn_svg(drawn, "x"))
     words = [text.text for text in root.iter(f"{SVG}text")]
     walls = next(group for group in root.iter(f"{SVG}g") if group.get("id") == "HR-WALL")
     assert len(walls) >= len([wall for wall in JOB.of(Wall) if wall.storey_id == GROUND])

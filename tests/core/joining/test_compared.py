@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from heathrise.core.edit import EditError, apply
 from heathrise.core.findings import assess
 from heathrise.core.job import Job
+from heathrise.core.joining.derived import ways_to
 from heathrise.core.joining.strands import strands, tagged
 from heathrise.core.joining.wirings import wirings
 from heathrise.core.radio.naming import namings, stay
@@ -156,3 +157,16 @@ def test_the_managed_switch_stands_at_the_far_end_and_breaks_nothing():
     assert [f for f in found.findings if f.rule == "findings.could-not-run"] == []
     with pytest.raises(EditError, match="not there any more"):
         strands(look_at(job), str(uuid.uuid4()), 0, False, False)
+
+
+def test_a_cable_is_shared_once_and_stays_the_copper_it_is():
+    job = tern_lane()
+    run = mill_run(job, "Staff outlet")
+    shared = apply(job, tagged(look_at(job), run.run_id, lambda: str(uuid.uuid4()))).job
+    again = strands(look_at(shared), run.run_id, 0, False, False)
+    (way,) = [way for way in again.ways if way.code == "tagged"]
+    assert not way.holds
+    assert "stands on its way already" in way.why
+    with pytest.raises(EditError, match="already"):
+        tagged(look_at(shared), run.run_id, lambda: str(uuid.uuid4()))
+    assert ways_to(look_at(shared), run.to_id).taken == "copper"

@@ -87,7 +87,7 @@ def test_a_part_that_is_a_model_costs_what_the_model_does():
         (40, "fibre", True, ""),
         (900, "fibre", True, ""),
         (40, "fibre-powered", True, ""),
-        (6000, "fibre-powered", False, "No pair up to"),
+        (6000, "fibre-powered", False, "No pair of the library"),
         (40, "bridge-60", True, ""),
         (400, "bridge-60", True, ""),
         (1800, "bridge-60", False, "Rain passed in"),

@@ -1,6 +1,7 @@
 /** An answer of the server that follows the job: asked at once and again whenever what was computed changes. */
 import { shallowRef, watch, type ShallowRef, type WatchSource } from 'vue'
 import { useGuarded } from '@/api/useGuarded'
+import { useLatest } from '@/api/useLatest'
 import { useAssessment } from '@/job/useAssessment'
 
 export function useAsked<T>(
@@ -10,13 +11,16 @@ export function useAsked<T>(
   const assessment = useAssessment()
   const { said, busy, guarded } = useGuarded()
   const found: ShallowRef<T | null> = shallowRef(null)
-  watch(
-    [() => assessment.revision, ...also],
+  // What is asked while an answer is on its way is asked after it: an old answer never lies over a newer one.
+  const { latest } = useLatest<null, T | null>(
     async () => {
       const asked = ask()
-      found.value = asked ? ((await guarded(() => asked)) ?? found.value) : null
+      return asked ? ((await guarded(() => asked)) ?? found.value) : null
     },
-    { immediate: true },
+    (answer) => {
+      found.value = answer
+    },
   )
+  watch([() => assessment.revision, ...also], () => void latest(null), { immediate: true })
   return { found, said, busy }
 }

@@ -30,9 +30,12 @@ const asked = useAsked(() => {
   const query = { run: run.value, screens: screens.value, service_there: serviceThere.value, bridges: bridges.value }
   return take(api.GET('/api/jobs/{job_id}/links/strands', { params: { path, query } }))
 }, [run, screens, serviceThere, bridges])
+/** What is no number of screens is put back to the last that was. */
 function count(event: Event): void {
-  const value = Number((event.target as HTMLInputElement).value)
-  if (Number.isInteger(value) && value >= 0 && value <= 40) screens.value = value
+  const field = event.target as HTMLInputElement
+  const value = Number(field.value)
+  if (field.value.trim() && Number.isInteger(value) && value >= 0 && value <= 40) screens.value = value
+  field.value = String(screens.value)
 }
 async function tag(): Promise<void> {
   await job.during(async () => {

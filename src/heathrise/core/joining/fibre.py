@@ -49,7 +49,7 @@ def fibre_powered(case: Case, info: WayInfo) -> Found:
         return out("More light is lost on the way than the modules have.", account)
     code, fed = pair_that_feeds(case, info)
     if code is None:
-        return out("No pair up to 4 mm2 feeds it over this length.", account, fed)
+        return out("No pair of the library feeds it over this length.", account, fed)
     kind, length_m = library().cables[code], case.plan.length_m
     price = (kind.box_price or 0.0) / kind.box_m * length_m
     cable = SumLine(label=f"{length_m:.0f} m of {kind.label}", value=round(price, 2), unit="")
@@ -76,7 +76,7 @@ def pair_that_feeds(case: Case, info: WayInfo) -> tuple[str | None, Sum]:
     )
     fed = Sum(label="Voltage at the far end", value=0.0, unit="V", source="no such cable in the library")
     for area_mm2, code in pairs:
-        fed = dc_fed(case.plan, info, area_mm2, load_w)
+        fed = dc_fed(case.job, case.plan, info, area_mm2, load_w)
         if fed.holds:
             return code, fed
     return None, fed
@@ -128,9 +128,16 @@ def _light(case: Case, info: WayInfo) -> Sum:
     )
 
 
-def dc_fed(plan: RunPlan, info: WayInfo, area_mm2: float, load_w: float) -> Sum:
+def _ends_v(job: Job, info: WayInfo) -> tuple[float, float]:
+    """Return what the way's supply gives and the least its booster takes, as their models say. [V]"""
+    ports = [group for part in info.parts if part.model for group in job.equipment[part.model].ports]
+    gives = max((group.gives_v or 0.0 for group in ports if group.medium == "dc"), default=0.0)
+    return gives, max((group.takes_least_v or 0.0 for group in ports if group.medium == "dc"), default=0.0)
+
+
+def dc_fed(job: Job, plan: RunPlan, info: WayInfo, area_mm2: float, load_w: float) -> Sum:
     """Return the voltage at the far end of a pair of a section, against the least the booster takes."""
-    f, length_m, warm_c = info.figures, plan.length_m, plan.hottest_c
+    (supply_v, least_v), length_m, warm_c = _ends_v(job, info), plan.length_m, plan.hottest_c
     loop = pair_loop_ohm(area_mm2, length_m, warm_c)
     lines = [
         SumLine(label="the thing through its converters", value=round(load_w, 2), unit="W"),
@@ -139,14 +146,12 @@ def dc_fed(plan: RunPlan, info: WayInfo, area_mm2: float, load_w: float) -> Sum:
             value=round(loop, 3),
             unit="ohm",
         ),
-        SumLine(
-            label="supply", value=f["supply_v"], unit="V", note=f"at most [[{limit('links.limited_v'):g}|V]]"
-        ),
+        SumLine(label="supply", value=supply_v, unit="V", note=f"at most [[{limit('links.limited_v'):g}|V]]"),
     ]
     try:
-        found = feed(load_w, f["supply_v"], loop)
+        found = feed(load_w, supply_v, loop)
     except NoOperatingPoint:
-        return _volts(lines, 0.0, f["least_v"], holds=False)
+        return _volts(lines, 0.0, least_v, holds=False)
     lines.append(
         SumLine(
             label="drawn from the supply",
@@ -155,8 +160,8 @@ def dc_fed(plan: RunPlan, info: WayInfo, area_mm2: float, load_w: float) -> Sum:
             note=f"at most [[{limit('links.limited_w'):g}|W]]",
         )
     )
-    safe = found.pse_w <= limit("links.limited_w") and f["supply_v"] <= limit("links.limited_v")
-    return _volts(lines, found.pd_v, f["least_v"], holds=safe and found.pd_v >= f["least_v"])
+    safe = found.pse_w <= limit("links.limited_w") and supply_v <= limit("links.limited_v")
+    return _volts(lines, found.pd_v, least_v, holds=safe and found.pd_v >= least_v)
 
 
 def _volts(lines: list[SumLine], volts: float, least_v: float, holds: bool) -> Sum:

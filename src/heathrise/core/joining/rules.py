@@ -62,7 +62,7 @@ def dc_low(run: RunPlan, job: Job) -> Iterator[Observation]:
     if area is None or model is None or not model.takes_class:
         return
     info = library().ways["fibre-powered"]
-    fed = dc_fed(run, info, area, dc_load_w(job, model.max_w, info))
+    fed = dc_fed(job, run, info, area, dc_load_w(job, model.max_w, info))
     if fed.holds:
         return
     yield Observation(

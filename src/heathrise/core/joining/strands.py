@@ -8,8 +8,12 @@ from heathrise.core.deriving import Look
 from heathrise.core.edit import EditError, Operation, Put
 from heathrise.core.job import Equipment, InLine, Job, Network
 from heathrise.core.job.view import job_of
+from heathrise.core.joining.bridged import boxes_on
 from heathrise.core.library import library, limit
 from heathrise.core.sums import Noun, Sum, SumLine
+
+_TOO_MUCH = "All services together are more than the cable and its ports carry."
+_THERE = "A managed switch stands on its way already: give its ports their VLANs."
 
 
 class Carries(Noun):
@@ -88,7 +92,7 @@ def strands(look: Look, run_id: str, screens: int, service_there: bool, bridges:
     )
     ways = (
         _each(plan, len(services), there),
-        _tagged(job, carried, service_there),
+        _tagged(job, run_id, carried, service_there),
         _plain(job, carried, service_there, bridges, screens),
     )
     return Strands(
@@ -156,18 +160,25 @@ def _each(plan: RunPlan, wanted: int, there: int) -> StrandWay:
     )
 
 
-def _tagged(job: Job, carried: Sum, service_there: bool) -> StrandWay:
+def shared_already(job: Job, run_id: str) -> bool:
+    """Say whether a managed switch stands on a run's way."""
+    models = (job.equipment[box.model] for box in boxes_on(job, run_id))
+    return any(model.joins and model.managed for model in models)
+
+
+def _tagged(job: Job, run_id: str, carried: Sum, service_there: bool) -> StrandWay:
     """One cable between two managed switches, a VLAN for each service."""
     code = managed_switch(job)
     name, price = (
         (job.equipment[code].label, job.equipment[code].price or 0.0) if code else ("no such model", 0.0)
     )
+    there = shared_already(job, run_id)
     guards = " The one of the service reaches the gateway and nothing else." if service_there else ""
     return StrandWay(
         code="tagged",
         label="One cable between two managed switches",
-        holds=carried.holds and code is not None,
-        why="" if carried.holds else "All services together are more than the cable and its ports carry.",
+        holds=carried.holds and code is not None and not there,
+        why=_THERE if there else "" if carried.holds else _TOO_MUCH,
         strands=1,
         cost=Sum(
             label="Two managed switches: parts",
@@ -188,7 +199,7 @@ def _plain(job: Job, carried: Sum, service_there: bool, bridges: bool, screens: 
     elif screens and service_there:
         why = "Television of the service floods what is not kept apart from it."
     elif not carried.holds:
-        why = "All services together are more than the cable and its ports carry."
+        why = _TOO_MUCH
     fits = {code: m for code, m in job.equipment.items() if m.forwards == "switch" and not m.managed}
     cheapest = min((m.price or 0.0 for m in fits.values()), default=0.0)
     return StrandWay(
@@ -230,6 +241,8 @@ def tagged(look: Look, run_id: str, new_id: Callable[[], str]) -> tuple[Operatio
         raise EditError(
             "the run is not there any more" if plan is None else "the library has no managed switch"
         )
+    if shared_already(job, run_id):
+        raise EditError("a managed switch stands on its way already")
     place = InLine(link_id=run_id, at_m=plan.length_m)
     label = f"Switch of {plan.to_label}"
     return (Put(element=Equipment(id=new_id(), label=label, model=code, place=place)),)

@@ -288,7 +288,7 @@ def _throughput(nodes: Nodes, node: str, hops: list[MeshHop]) -> Sum:
     if all(hop.aside for hop in hops):
         kept = limit("links.mesh_own_share") ** len(hops)
         lines.append(SumLine(label=f"kept over {len(hops)} hops", value=round(kept, 3), unit=""))
-        carried, formula = min(hop.mbps for hop in hops) * kept, "slowest hop x 0.9 a hop x share"
+        carried, formula = min(hop.mbps for hop in hops) * kept, "slowest hop x what is kept x share"
     else:
         access = hops[0].mbps
         lines.append(SumLine(label="on to its clients", value=round(access, 1), unit="Mb/s"))

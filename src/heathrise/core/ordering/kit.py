@@ -300,7 +300,8 @@ def _through(pathway: Pathway, plan: PathwayPlan) -> list[KitLine]:
         return []
     cord = _packed("Cable", "draw-cord", 1, f"left in {pathway.label} for the next cable")
     boxes = len(plan.pull.boxes)
-    why = f"{pathway.label}: none further than 30 m or two bends apart"
+    far_m, bends = limit("cabling.pull_point_m"), limit("cabling.pull_bends")
+    why = f"{pathway.label}: none further than {far_m:g} m or {bends:g} right angles apart"
     return [cord, *([_packed("Cable", "pull-box", boxes, why)] if boxes else [])]
 
 
