@@ -2,14 +2,38 @@
 
 import re
 import uuid
+from collections.abc import Mapping
 from itertools import pairwise
 
+from heathrise.core.cabling.derived import runs
 from heathrise.core.cabling.runs import plan_runs
-from heathrise.core.edit import apply
-from heathrise.core.job import ELEMENT, Element, Job, Point
+from heathrise.core.deriving import Memo
+from heathrise.core.edit import Put, apply
+from heathrise.core.job import ELEMENT, Element, End, Equipment, Job, Link, Point, Rack
+from heathrise.core.power.derived import feeds
 from heathrise.core.power.feeds import plan_feeds
+from heathrise.core.racks.elevation import elevation_of, units_decided
+from heathrise.core.racks.patching import panels_decided, patches_of
 from heathrise.core.site.building import building_of
 from heathrise.core.switching.ports import plan_ports, settled
+
+
+def patched(job: Job, ports: Mapping[str, str]) -> Job:
+    """Return a job with each run at the port given for it, landed and racked as proposed."""
+    on = {thing.label: thing.id for thing in job.of(Equipment)}
+    puts = []
+    for run in job.of(Link):
+        if run.label in ports:
+            switch, _, port = ports[run.label].partition("/")
+            puts.append(Put(element=run.model_copy(update={"a": End(on=on[switch], port=port)})))
+    job = apply(job, tuple(puts)).job
+    for rack in job.of(Rack):
+        job = apply(job, units_decided(job, rack.id)).job
+    look = Memo(job).look
+    found = plan_ports(job, runs(look), feeds(look))
+    lists = [patches_of(job, found, elevation_of(job, rack.id)) for rack in job.of(Rack)]
+    return apply(job, panels_decided(job, lists)).job
+
 
 _NAMESPACE = uuid.UUID("8f0c7a52-6c0b-5a5c-9d7e-3d2f1b6a4c10")
 
@@ -52,13 +76,15 @@ class Drawing:
         ends = {"a": {"on": from_id, "port": port}, "b": {"on": to_id}}
         return self.add("link", label, "run", product=cable, **ends, **body)
 
-    def job(self) -> Job:
-        """Return the job: elements in the order of their labels, ports decided as they are proposed."""
+    def job(self, ports: Mapping[str, str] | None = None) -> Job:
+        """Return the job: elements in the order of their labels, ports as given by run (`SW1/3`), else as proposed."""
         ordered = sorted(self.elements, key=_natural)
         job = Job(name=self.name, elements=tuple(ordered))
-        runs = plan_runs(job, building_of(job))
-        ports = plan_ports(job, runs, plan_feeds(job, runs)).ports
-        return apply(job, settled(job, ports)).job
+        if ports is not None:
+            return patched(job, ports)
+        plan = plan_runs(job, building_of(job))
+        found = plan_ports(job, plan, plan_feeds(job, plan)).ports
+        return apply(job, settled(job, found)).job
 
     def wall(
         self, storey: str, build_up: str, *corners: tuple[float, float], label: str, **body: object

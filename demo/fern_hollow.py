@@ -71,6 +71,31 @@ DOORS = (
     ("Cattery wall", 4.0, 0.9, "door-hollow", "door"),
     ("Outer 3", 4.0, 1.0, "door-steel-fire", "door"),
 )
+# As the planner gives them out: see demo/give_out.py.
+PORTS = {
+    "R-01": "SW1/1",
+    "R-02": "SW1/2",
+    "R-03": "SW1/3",
+    "R-04": "SW1/4",
+    "R-05": "SW1/5",
+    "R-06": "SW1/6",
+    "R-07": "SW1/7",
+    "R-08": "SW1/8",
+    "R-09": "SW1/9",
+    "R-10": "SW1/10",
+    "R-11": "SW1/11",
+    "R-12": "SW1/12",
+    "R-13": "SW1/13",
+    "R-14": "SW1/14",
+    "R-15": "SW1/15",
+    "R-16": "SW1/16",
+    "R-17": "SW1/17",
+    "R-18": "SW1/18",
+    "R-19": "SW1/19",
+    "R-20": "SW1/20",
+    "R-21": "SW1/21",
+    "R-22": "SW1/22",
+}
 
 
 def fern_hollow() -> Job:
@@ -98,7 +123,7 @@ def fern_hollow() -> Job:
         )
     _surroundings(d, s)
     _kit(d, s)
-    return d.job()
+    return d.job(PORTS)
 
 
 def _facts(d: Drawing) -> None:
@@ -252,9 +277,21 @@ def _surroundings(d: Drawing, s: str) -> None:
 
 
 def _kit(d: Drawing, s: str) -> None:
-    rack = d.add("rack", "TR1", storey_id=s, at=at(7.2, 8.2), height_m=1.5, model="rack-12u")
+    rack = d.add(
+        "rack",
+        "TR1",
+        storey_id=s,
+        at=at(7.2, 8.2),
+        height_m=1.5,
+        model="rack-12u",
+        studs_mm=440,
+        keeps_min=60,
+    )
     d.add("service-entry", "Service entry", storey_id=s, at=at(5.2, 12.9))
+    d.in_rack("GW1", "gateway-1g", rack)
+    d.in_rack("PP1", "panel-24", rack)
     d.in_rack("SW1", "switch-24-poe", rack)
+    d.in_rack("UPS1", "ups-600", rack)
     number = 0
     for label, x, y, model, mount in POINTS:
         height = 3.0 if mount == "outdoor" else 2.6

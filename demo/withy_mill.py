@@ -70,6 +70,29 @@ DEVICES = (
     ("Second", "Mill floor outlet", 0.6, 5.0, 0.4, "outlet-data"),
     ("Loft", "Loft outlet", 9.0, 5.0, 0.4, "outlet-data"),
 )
+# As the planner gives them out: see demo/give_out.py.
+PORTS = {
+    "R-01": "SW2/1",
+    "R-02": "SW1/2",
+    "R-03": "SW1/3",
+    "R-04": "SW1/4",
+    "R-05": "SW1/9",
+    "R-06": "SW1/5",
+    "R-07": "SW1/6",
+    "R-08": "SW1/7",
+    "R-09": "SW2/2",
+    "R-10": "SW1/1",
+    "R-11": "SW1/8",
+    "R-12": "SW1/12",
+    "R-13": "SW1/13",
+    "R-14": "SW1/14",
+    "R-15": "SW1/15",
+    "R-16": "SW1/16",
+    "R-17": "SW2/5",
+    "R-18": "SW2/6",
+    "R-19": "SW2/7",
+    "R-20": "SW2/8",
+}
 
 
 def withy_mill() -> Job:
@@ -94,7 +117,7 @@ def withy_mill() -> Job:
         d.space(ids[storey], label, box, **body)
     _surroundings(d, ids)
     _kit(d, ids)
-    return d.job()
+    return d.job(PORTS)
 
 
 def _facts(d: Drawing) -> None:
@@ -340,11 +363,23 @@ def _surroundings(d: Drawing, ids: dict[str, str]) -> None:
 
 
 def _kit(d: Drawing, ids: dict[str, str]) -> None:
-    rack = d.add("rack", "TR1", storey_id=ids["Cellar"], at=at(13.0, 0.8), height_m=1.4, model="rack-12u")
+    rack = d.add(
+        "rack",
+        "TR1",
+        storey_id=ids["Cellar"],
+        at=at(13.0, 0.8),
+        height_m=1.4,
+        model="rack-12u",
+        backing_board=True,
+        keeps_min=30,
+    )
     d.add("service-entry", "Service entry", storey_id=ids["Ground"], at=at(12.6, 0.1))
     d.add("riser", "Chimney riser", at=at(12.4, 3.4), from_storey_id=ids["Cellar"], to_storey_id=ids["Loft"])
+    d.in_rack("GW1", "gateway-1g", rack)
+    d.in_rack("PP1", "panel-24", rack)
     d.in_rack("SW1", "switch-16-poe-2g5", rack)
     d.in_rack("SW2", "switch-8-poe", rack)
+    d.in_rack("UPS1", "ups-600", rack)
     number = 0
     for storey, label, x, y, height, model, mount in POINTS:
         point = d.add(

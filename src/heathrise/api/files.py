@@ -204,6 +204,18 @@ def export_papers(path: JobPath, query: PapersAsked) -> Response:
     return opened(path.job_id, may="see").ask("export.papers", query)
 
 
+@blueprint.get("/jobs/<job_id>/export/racks.pdf", responses=gives("application/pdf"))
+def export_racks(path: JobPath, query: PapersAsked) -> Response:
+    """Export every rack from front and rear, what stands in it and its patches as one PDF."""
+    return opened(path.job_id, may="see").ask("export.racks", query)
+
+
+@blueprint.get("/jobs/<job_id>/export/patches.<ending>", responses=gives("text/csv", _XLSX))
+def export_patches(path: SchedulePath) -> Response:
+    """Export the patch schedule: CSV or a workbook."""
+    return opened(path.job_id, may="see").ask("export.patches", ScheduleAsked(ending=path.ending))
+
+
 @blueprint.get("/jobs/<job_id>/export/questions.<ending>", responses=gives("text/plain", "application/pdf"))
 def export_questions(path: QuestionsPath) -> Response:
     """Export the questions to the client: text or PDF."""

@@ -1,4 +1,4 @@
-"""Stage 6: ports as the planner proposes them."""
+"""Stage 6: power, ports and racks as the planner has them."""
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
@@ -6,7 +6,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from heathrise.api.desk import opened
 from heathrise.api.documented import answers_with
 from heathrise.api.shapes import JobPath
-from heathrise.work.asking import Nothing, SuggestionAnswer
+from heathrise.work.asking import FeedAsked, Nothing, RackArranged, SuggestionAnswer, WayOutTaken
 
 blueprint = APIBlueprint("ports", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="ports")])
 
@@ -27,3 +27,57 @@ def anew(path: JobPath) -> Response:
 def move(path: JobPath) -> Response:
     """Work out what moves those patches; the person sends it as an edit. Nothing is saved."""
     return opened(path.job_id, may="edit").ask("ports.move", Nothing())
+
+
+@blueprint.get("/<job_id>/ports/loads", responses=answers_with("core.racks.derived:Loads"))
+def loads(path: JobPath) -> Response:
+    """Return every switch's limits, its cases of load, who is shed first, and who could take over."""
+    return opened(path.job_id, may="see").ask("ports.loads", Nothing())
+
+
+@blueprint.get("/<job_id>/ports/feed", responses=answers_with("core.power.along:FeedPath"))
+def feed(path: JobPath, query: FeedAsked) -> Response:
+    """Return power along one run, step by step."""
+    return opened(path.job_id, may="see").ask("ports.feed", query)
+
+
+@blueprint.get("/<job_id>/ports/unfed", responses=answers_with("core.switching.too_many:Unfed"))
+def unfed(path: JobPath) -> Response:
+    """Return every device that is not fed, with the ways out compared."""
+    return opened(path.job_id, may="see").ask("ports.unfed", Nothing())
+
+
+@blueprint.post("/<job_id>/ports/unfed", responses={200: SuggestionAnswer})
+def mend(path: JobPath, body: WayOutTaken) -> Response:
+    """Work out what one way out takes; the person sends it as an edit. Nothing is saved."""
+    return opened(path.job_id, may="edit").ask("ports.way-out", body)
+
+
+@blueprint.get("/<job_id>/ports/racks", responses=answers_with("core.racks.derived:Racks"))
+def racks(path: JobPath) -> Response:
+    """Return every rack: what stands at which unit, and what is asked of its place."""
+    return opened(path.job_id, may="see").ask("ports.racks", Nothing())
+
+
+@blueprint.post("/<job_id>/ports/racks", responses={200: SuggestionAnswer})
+def arrange(path: JobPath, body: RackArranged) -> Response:
+    """Work out what decides the units of a rack; the person sends it as an edit. Nothing is saved."""
+    return opened(path.job_id, may="edit").ask("ports.arrange", body)
+
+
+@blueprint.get("/<job_id>/ports/standby", responses=answers_with("core.racks.derived:Standbys"))
+def standby(path: JobPath) -> Response:
+    """Return how long every rack runs alone, what stays on, and what of the shelf would do."""
+    return opened(path.job_id, may="see").ask("ports.standby", Nothing())
+
+
+@blueprint.get("/<job_id>/ports/patches", responses=answers_with("core.racks.derived:Patches"))
+def patches(path: JobPath) -> Response:
+    """Return from cable to panel to cord to port, rack by rack."""
+    return opened(path.job_id, may="see").ask("ports.patches", Nothing())
+
+
+@blueprint.post("/<job_id>/ports/patches", responses={200: SuggestionAnswer})
+def decide_patches(path: JobPath) -> Response:
+    """Work out what decides where every cable lands; the person sends it as an edit. Nothing is saved."""
+    return opened(path.job_id, may="edit").ask("ports.decide-patches", Nothing())

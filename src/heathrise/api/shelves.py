@@ -15,6 +15,7 @@ from heathrise.core.library import (
     CableType,
     Client,
     Contents,
+    CordColour,
     DeviceKind,
     Domain,
     LabelScheme,
@@ -55,6 +56,7 @@ class LibraryAnswer(Noun):
     profiles: dict[str, Profile]
     device_kinds: dict[str, DeviceKind]
     practice: dict[str, PracticeQuestion]
+    cord_colours: dict[str, CordColour]
 
 
 @cache

@@ -85,7 +85,9 @@ def _end_without(end: End, gone: set[str], elements: dict[str, Element]) -> End:
     """Return an end moved back to its rack when what it stood on in the rack goes."""
     on = elements[end.on]
     if end.on in gone and isinstance(on, Equipment) and isinstance(on.place, InRack):
-        return End(on=on.place.rack_id)
+        end = End(on=on.place.rack_id, panel=end.panel)
+    if end.panel is not None and end.panel.on in gone:
+        end = end.model_copy(update={"panel": None})
     return end
 
 

@@ -11,6 +11,8 @@ from openpyxl.worksheet.worksheet import Worksheet
 from heathrise.core.cabling.cutting import CutLists
 from heathrise.core.cabling.drilling import DrillList
 from heathrise.core.cabling.runs import RunPlan
+from heathrise.core.racks.elevation import Elevation
+from heathrise.core.racks.patching import PatchList
 from heathrise.core.switching.ports import Ports
 from heathrise.exchange.tables import Cell, safe, to_csv
 
@@ -34,8 +36,10 @@ SCHEDULE = (
 )
 HOLES = ("hole", "storey", "wall", "made_of", "across_m", "down_m", "sleeve", "fire_minutes", "hours", "runs")
 CUTS = ("cable", "box", "holds_m", "run", "length_m", "left_m")
+STANDING = ("rack", "unit", "thing", "model", "height_u", "depth_mm", "weight_kg", "state")
+PATCHES = ("rack", "run", "to", "panel", "panel_port", "switch", "port", "cord_m", "colour", "state")
 _WIDEST = 44
-_UNITS = {"m": "m", "c": "C", "mbps": "Mb/s", "minutes": "min"}
+_UNITS = {"m": "m", "u": "U", "mm": "mm", "kg": "kg", "c": "C", "mbps": "Mb/s", "minutes": "min"}
 
 
 def heading(name: str) -> str:
@@ -67,6 +71,35 @@ def _run(plan: RunPlan, ports: Ports) -> Row:
         "yes" if plan.existing else "no",
         "yes" if plan.holds else "no",
     )
+
+
+def standing_rows(racks: Iterable[Elevation]) -> list[Row]:
+    """Return a row a thing in a rack, from the top down, as `STANDING` names its columns."""
+    return [
+        (rack.label, one.unit, one.label, one.what, one.height_u, one.depth_mm, one.weight_kg, one.state)
+        for rack in racks
+        for one in reversed(rack.items)
+    ]
+
+
+def patch_rows(racks: Iterable[PatchList]) -> list[Row]:
+    """Return a row a patch, as `PATCHES` names its columns."""
+    return [
+        (
+            rack.label,
+            one.run_label,
+            one.to_label,
+            one.panel,
+            one.panel_port,
+            one.switch,
+            one.port,
+            one.cord.value if one.cord else None,
+            one.colour,
+            one.state,
+        )
+        for rack in racks
+        for one in rack.patches
+    ]
 
 
 def hole_rows(holes: DrillList) -> list[Row]:

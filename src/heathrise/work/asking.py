@@ -166,6 +166,26 @@ class ProfileAsked(Noun):
     text: str = Field("", max_length=60_000)
 
 
+class FeedAsked(Noun):
+    """A run whose power is looked at."""
+
+    run: Id
+
+
+class WayOutTaken(Noun):
+    """A way out for a device that is not fed, by its code."""
+
+    run: Id
+    way: str = Field(min_length=1, max_length=80)
+
+
+class RackArranged(Noun):
+    """A rack whose units are decided as proposed, or arranged anew."""
+
+    rack: Id
+    anew: bool = False
+
+
 class LabelsAsked(Noun):
     """A scheme by which runs are labelled."""
 

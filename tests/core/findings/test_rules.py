@@ -5,7 +5,7 @@ from collections.abc import Callable
 import pytest
 from demo.drawing import at
 
-from heathrise.core.edit import apply
+from heathrise.core.edit import Put, apply
 from heathrise.core.findings import assess
 from heathrise.core.findings.registry import COULD_NOT_RUN, rules
 from heathrise.core.job import Job
@@ -49,6 +49,72 @@ def with_networks(**changes):
 
 
 BOW_TIE = [{"x_m": x, "y_m": y} for x, y in ((0, 0), (6, 8), (6, 0), (0, 8))]
+
+
+def racked(*models, model="rack-12u"):
+    """The sound house with more in its rack: a model, or (model, unit)."""
+    house = sound()
+    for n, one in enumerate(models):
+        code, unit = one if isinstance(one, tuple) else (one, None)
+        place = {"where": "rack", "rack_id": house.d.id_of("rack", "TR1"), "unit": unit}
+        house.add("equipment", f"Unit {n}", model=code, place=place)
+    return changed(house.job, "TR1", model=model, studs_mm=440)
+
+
+def beside(kind, x):
+    """The sound house with a fixture on the wall beside its rack, which is 0.6 m wide about x = 1."""
+    house = sound()
+    house.add("fixture", "Board", fixture_kind=kind, storey_id=house.ground, at=at(x, 0.1))
+    return changed(house.job, "TR1", at=at(1, 0.3))
+
+
+def called(name):
+    """The sound house with its room of the rack, which hums with 36 dB, called something."""
+    job = sound().job
+    room = next(element for element in job.elements if element.label == "Ground west")
+    return apply(job, [Put(element=room.model_copy(update={"label": name}))]).job
+
+
+def with_service(mbps):
+    return changed(racked("gateway-1g"), "Brief", internet={"down_mbps": mbps, "subnet": "192.168.1.0/24"})
+
+
+def slow_uplink():
+    """Eleven points of 2.5 Gb/s on a switch in a second rack that a cable of 1 Gb/s ports joins to the first."""
+    house = sound()
+    second = house.rack("TR2", x=11, y=1)
+    house.switch("SW2", "switch-24-poe", "TR2")
+    house.run(second, "R-50", on=("SW1", "10"))
+    for n in range(11):
+        house.run(
+            house.point(f"AP {n}", x=7 + 0.4 * n, y=6), f"R-{n + 60}", rack="TR2", on=("SW2", str(n + 1))
+        )
+    switch = house.d.id_of("switch", "SW2")
+    return changed(house.job, "R-50", b={"on": switch, "port": "24"})
+
+
+def closet():
+    """A rack full of what gets warm, in a closet of one square metre without air."""
+    house = House(settled=True)
+    house.rack(x=1, y=1, model="rack-22u")
+    for n in range(9):
+        house.switch(f"SW{n + 1}", "switch-24-poe-2g5")
+    house.d.space(house.ground, "Closet", (0.5, 0.5, 1.5, 1.5))
+    return changed(house.job, "Closet", need="none", ceiling_m=2.2)
+
+
+def overloaded_supply():
+    """Thirty 4x4 points on two large switches hang on one small battery."""
+    house = House(settled=True)
+    house.rack()
+    for n in range(2):
+        house.switch(f"SW{n + 1}", "switch-24-poe-2g5")
+    for n in range(30):
+        point = house.point(f"AP {n}", x=1 + n % 10, y=2 + n // 10, model="ap-ceiling-wifi6e-4x4")
+        house.run(point, f"R-{n + 10}", on=(f"SW{n // 15 + 1}", str(n % 15 + 1)))
+    place = {"where": "rack", "rack_id": house.d.id_of("rack", "TR1")}
+    house.add("equipment", "UPS1", model="ups-600", place=place)
+    return house.job
 
 
 def in_no_go():
@@ -494,6 +560,21 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
         lambda: changed(many(1, "switch-24-poe"), "Brief", internet={"down_mbps": 2000}),
     ),
     ("ports.few-spare", lambda: many(15, "switch-16-poe-2g5")),
+    ("ports.oversubscribed", slow_uplink),
+    ("ports.gateway-slow", lambda: with_service(1001)),
+    ("rack.too-small", lambda: racked("panel-48", "panel-48", "panel-48", model="rack-6u")),
+    ("rack.few-spare-units", lambda: racked("panel-48", "panel-48", model="rack-6u")),
+    ("rack.clash", lambda: racked(("panel-24", 3), ("gateway-1g", 3))),
+    ("rack.too-deep", lambda: racked("ups-600", model="rack-6u")),
+    ("rack.too-heavy", lambda: racked("ups-900", "ups-900", "ups-900")),
+    ("rack.fixings-miss", lambda: changed(sound().job, "TR1", studs_mm=400)),
+    ("rack.studs-unknown", lambda: changed(racked("ups-600"), "TR1", studs_mm=None)),
+    ("rack.panel-space", lambda: beside("electrical-panel", 1.4)),
+    ("rack.heater", lambda: beside("heater", 1.7)),
+    ("rack.too-warm", closet),
+    ("rack.noise", lambda: called("Classroom")),
+    ("standby.too-short", lambda: changed(sound().job, "TR1", keeps_min=30)),
+    ("standby.overloaded", overloaded_supply),
     ("network.overlaps-outside", lambda: with_networks(subnet="192.168.0.0/23").job),
     ("network.overlap", lambda: two_networks(21, "10.20.20.128/25")),
     ("network.vlan-twice", lambda: two_networks(20, "10.20.21.0/24")),
@@ -557,6 +638,16 @@ AT_THE_LIMIT = [
         lambda: changed(with_networks().job, "Brief", devices=[{"what": "Laptops", "count": 168}]),
     ),
     ("ports.few-spare", lambda: many(12, "switch-16-poe-2g5")),
+    ("ports.gateway-slow", lambda: with_service(666)),
+    ("rack.too-small", lambda: racked("panel-48", "panel-48", model="rack-6u")),
+    ("rack.few-spare-units", lambda: racked("panel-48", "panel-24", model="rack-6u")),
+    ("rack.clash", lambda: racked(("panel-24", 3), ("gateway-1g", 4))),
+    ("rack.too-deep", lambda: racked("switch-16-poe-2g5", model="rack-6u")),
+    ("rack.fixings-miss", lambda: changed(sound().job, "TR1", studs_mm=460)),
+    ("rack.panel-space", lambda: beside("electrical-panel", 1.85)),
+    ("rack.heater", lambda: beside("heater", 1.95)),
+    ("rack.noise", lambda: called("Office")),
+    ("standby.too-short", lambda: changed(racked("ups-600"), "TR1", keeps_min=30)),
 ]
 
 

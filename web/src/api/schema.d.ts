@@ -416,6 +416,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/export/patches.{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export the patch schedule: CSV or a workbook. */
+        get: operations["files_export_patches_jobs__job_id__export_patches__ending__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/export/plan.{ending}": {
         parameters: {
             query?: never;
@@ -442,6 +459,23 @@ export interface paths {
         };
         /** Export the questions to the client: text or PDF. */
         get: operations["files_export_questions_jobs__job_id__export_questions__ending__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/export/racks.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export every rack from front and rear, what stands in it and its patches as one PDF. */
+        get: operations["files_export_racks_jobs__job_id__export_racks_pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -880,6 +914,93 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/ports/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return power along one run, step by step. */
+        get: operations["ports_feed__job_id__ports_feed_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/ports/loads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return every switch's limits, its cases of load, who is shed first, and who could take over. */
+        get: operations["ports_loads__job_id__ports_loads_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/ports/patches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return from cable to panel to cord to port, rack by rack. */
+        get: operations["ports_patches__job_id__ports_patches_get"];
+        put?: never;
+        /** Work out what decides where every cable lands; the person sends it as an edit. Nothing is saved. */
+        post: operations["ports_decide_patches__job_id__ports_patches_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/ports/racks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return every rack: what stands at which unit, and what is asked of its place. */
+        get: operations["ports_racks__job_id__ports_racks_get"];
+        put?: never;
+        /** Work out what decides the units of a rack; the person sends it as an edit. Nothing is saved. */
+        post: operations["ports_arrange__job_id__ports_racks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/ports/standby": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return how long every rack runs alone, what stays on, and what of the shelf would do. */
+        get: operations["ports_standby__job_id__ports_standby_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/ports/suggestion": {
         parameters: {
             query?: never;
@@ -891,6 +1012,24 @@ export interface paths {
         get: operations["ports_suggest__job_id__ports_suggestion_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/ports/unfed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return every device that is not fed, with the ways out compared. */
+        get: operations["ports_unfed__job_id__ports_unfed_get"];
+        put?: never;
+        /** Work out what one way out takes; the person sends it as an edit. Nothing is saved. */
+        post: operations["ports_mend__job_id__ports_unfed_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1462,6 +1601,16 @@ export interface components {
             ];
         };
         /**
+         * Alone
+         * @description What is left of the air in one way of running alone.
+         */
+        Alone: {
+            /** Code */
+            code: string;
+            /** Spaces Lost */
+            spaces_lost: string[];
+        };
+        /**
          * Answer
          * @description What the client answered, and on which day.
          */
@@ -2016,8 +2165,26 @@ export interface components {
             vlan: number;
         };
         /**
+         * CaseOfLoad
+         * @description One case: watts against the budget, and who goes first where they are too many.
+         */
+        CaseOfLoad: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+            /** Shed */
+            shed: components["schemas"]["Shed"][];
+            watts: components["schemas"]["Sum"];
+            /** Why */
+            why: string;
+        };
+        /**
          * Chain
          * @description The way of one thing to the core: over which links, how many, and its narrowest place. [Mb/s]
+         *
+         *     `steps` are the places on it where it gets slower, from the thing on, the service last; `narrowest` is the last of
+         *     them before the service, and `matters` says whether it keeps the thing from what the service brings.
          */
         Chain: {
             /** Core */
@@ -2030,8 +2197,14 @@ export interface components {
             label: string;
             /** Links */
             links: number;
+            /** Matters */
+            matters: boolean;
+            /** Narrowest */
+            narrowest: string;
             /** Speed Mbps */
             speed_mbps: number | null;
+            /** Steps */
+            steps: string;
             /** Way */
             way: string;
         };
@@ -2257,6 +2430,18 @@ export interface components {
             do: "copy-storey";
             /** Storey Id */
             storey_id: string;
+        };
+        /**
+         * CordColour
+         * @description The colour of cords of a purpose, and the letter that stands for it on a front.
+         */
+        CordColour: {
+            /** Colour */
+            colour: string;
+            /** Letter */
+            letter: string;
+            /** Source */
+            source: string;
         };
         /**
          * CurveWall
@@ -2571,12 +2756,40 @@ export interface components {
             seen: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"])[];
         };
         /**
+         * Elevation
+         * @description One rack with what stands in it, from the bottom up; what is on a shelf or in no unit comes last.
+         */
+        Elevation: {
+            /** Depth Mm */
+            depth_mm: number;
+            /** Height U */
+            height_u: number;
+            /** Items */
+            items: components["schemas"]["Standing"][];
+            /** Label */
+            label: string;
+            /** Model Label */
+            model_label: string;
+            /** Rack Id */
+            rack_id: string;
+            /** Stands */
+            stands: string;
+            /** Used U */
+            used_u: number;
+            /** Wide Mm */
+            wide_mm: number;
+        };
+        /**
          * End
          * @description One end of a link: on a rack (which port is open), or on equipment, at a port where one is decided.
+         *
+         *     `panel` is where its cable lands on a patch panel of that rack, once that is decided.
          */
         End: {
             /** On */
             on: string;
+            /** @default null */
+            panel: components["schemas"]["PanelPort"] | null;
             /**
              * Port
              * @default null
@@ -2618,7 +2831,9 @@ export interface components {
          *
          *     `forwards` says what its ports are to each other: nothing (an end), a switch, a router between
          *     networks, or straight through (an injector, an outlet, a panel). `purpose` is the network it belongs on,
-         *     `comes_with` the parts that one of it always takes.
+         *     `comes_with` the parts that one of it always takes. `night_w` and `cold_w` are what lamps and heaters draw
+         *     beside its usual watts, never over `max_w`; `under_fed` says what it gives up when it gets a class less than it
+         *     asks for, `caution` what is minded where it is fitted. `inspected_mbps` is what passes with inspection on.
          */
         EquipmentModel: {
             /** @default null */
@@ -2638,6 +2853,16 @@ export interface components {
              * @default 0
              */
             budget_w: number;
+            /**
+             * Caution
+             * @default
+             */
+            caution: string;
+            /**
+             * Cold W
+             * @default 0
+             */
+            cold_w: number;
             /**
              * Coldest C
              * @default null
@@ -2684,6 +2909,11 @@ export interface components {
              * @default null
              */
             hottest_c: number | null;
+            /**
+             * Inspected Mbps
+             * @default null
+             */
+            inspected_mbps: number | null;
             /** Label */
             label: string;
             /** @default null */
@@ -2703,6 +2933,11 @@ export interface components {
              * @default []
              */
             mounts: ("ceiling" | "wall" | "desk" | "outlet" | "outdoor" | "pole")[];
+            /**
+             * Night W
+             * @default 0
+             */
+            night_w: number;
             /**
              * Noise Db
              * @default null
@@ -2734,6 +2969,12 @@ export interface components {
              */
             price: number | null;
             /**
+             * Priority
+             * @default low
+             * @enum {string}
+             */
+            priority: "low" | "high" | "critical";
+            /**
              * Purpose
              * @default main
              * @enum {string}
@@ -2749,11 +2990,18 @@ export interface components {
              * @default design value
              */
             source: string;
+            /** @default null */
+            supply: components["schemas"]["SupplyUnit"] | null;
             /**
              * Typical W
              * @default 0
              */
             typical_w: number;
+            /**
+             * Under Fed
+             * @default
+             */
+            under_fed: string;
             /**
              * Weight Kg
              * @default null
@@ -2785,6 +3033,16 @@ export interface components {
             /** Can */
             can: string[];
             /**
+             * Caution
+             * @default
+             */
+            caution: string;
+            /**
+             * Cold W
+             * @default 0
+             */
+            cold_w: number;
+            /**
              * Coldest C
              * @default null
              */
@@ -2830,6 +3088,11 @@ export interface components {
              * @default null
              */
             hottest_c: number | null;
+            /**
+             * Inspected Mbps
+             * @default null
+             */
+            inspected_mbps: number | null;
             /** Label */
             label: string;
             /** @default null */
@@ -2849,6 +3112,11 @@ export interface components {
              * @default []
              */
             mounts: ("ceiling" | "wall" | "desk" | "outlet" | "outdoor" | "pole")[];
+            /**
+             * Night W
+             * @default 0
+             */
+            night_w: number;
             /**
              * Noise Db
              * @default null
@@ -2880,6 +3148,12 @@ export interface components {
              */
             price: number | null;
             /**
+             * Priority
+             * @default low
+             * @enum {string}
+             */
+            priority: "low" | "high" | "critical";
+            /**
              * Purpose
              * @default main
              * @enum {string}
@@ -2895,11 +3169,18 @@ export interface components {
              * @default design value
              */
             source: string;
+            /** @default null */
+            supply: components["schemas"]["SupplyUnit"] | null;
             /**
              * Typical W
              * @default 0
              */
             typical_w: number;
+            /**
+             * Under Fed
+             * @default
+             */
+            under_fed: string;
             /**
              * Weight Kg
              * @default null
@@ -2967,6 +3248,24 @@ export interface components {
             all: components["schemas"]["FailureOf"][];
         };
         /**
+         * FeedPath
+         * @description Power along one run; `gives_up` is what the device goes without when it gets a class less.
+         */
+        FeedPath: {
+            /** Gives Up */
+            gives_up: string;
+            /** Holds */
+            holds: boolean;
+            /** Label */
+            label: string;
+            /** Run Id */
+            run_id: string;
+            /** Steps */
+            steps: components["schemas"]["FeedStep"][];
+            /** To Label */
+            to_label: string;
+        };
+        /**
          * FeedPlan
          * @description Power over one run. Watts at the device, and what they cost at the source.
          */
@@ -2996,6 +3295,38 @@ export interface components {
             typical_source_w: number | null;
             /** Worst Pd V */
             worst_pd_v: number | null;
+        };
+        /**
+         * FeedStep
+         * @description One step: what feeds, a span of cable, a box, the device. `says` stands below its name.
+         */
+        FeedStep: {
+            /**
+             * Caution
+             * @default
+             */
+            caution: string;
+            /** Figures */
+            figures: components["schemas"]["Sum"][];
+            /**
+             * Holds
+             * @default true
+             */
+            holds: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "source" | "cable" | "box" | "device";
+            /** Label */
+            label: string;
+            /**
+             * Outlet
+             * @default false
+             */
+            outlet: boolean;
+            /** Says */
+            says: string;
         };
         /**
          * FieldShown
@@ -3133,6 +3464,20 @@ export interface components {
             label: string;
             /** Operations */
             operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+        };
+        /**
+         * Fixings
+         * @description How a rack hangs on its wall: holes and studs apart [mm]; `meet` is None where nobody looked at the studs.
+         */
+        Fixings: {
+            /** Backing Board */
+            backing_board: boolean;
+            /** Holes Mm */
+            holes_mm: number | null;
+            /** Meet */
+            meet: boolean | null;
+            /** Studs Mm */
+            studs_mm: number | null;
         };
         /**
          * Fixture
@@ -3626,6 +3971,26 @@ export interface components {
             why: string;
         };
         /**
+         * Kept
+         * @description One way of running alone: what of the devices is kept, and for how long.
+         */
+        Kept: {
+            /** Code */
+            code: string;
+            /** Holds */
+            holds: boolean;
+            /** Kept */
+            kept: string[];
+            /** Label */
+            label: string;
+            load: components["schemas"]["Sum"];
+            /** Lost */
+            lost: string[];
+            /** Lost Ids */
+            lost_ids: string[];
+            minutes: components["schemas"]["Sum"];
+        };
+        /**
          * KeptItem
          * @description Something the client has and means to keep.
          */
@@ -3882,6 +4247,10 @@ export interface components {
             contents: {
                 [key: string]: components["schemas"]["Contents"];
             };
+            /** Cord Colours */
+            cord_colours: {
+                [key: string]: components["schemas"]["CordColour"];
+            };
             /** Device Kinds */
             device_kinds: {
                 [key: string]: components["schemas"]["DeviceKind"];
@@ -3994,7 +4363,8 @@ export interface components {
          * Link
          * @description What joins two ports. `a` is the end nearer the core. One of copper or fibre with a way through the
          *     building is a run; its route, length, limits and feed are computed, not kept, but for the places it was
-         *     told to pass (`pins`, from end `a` on). `profile` is the path of a bridge as somebody measured it, in place of
+         *     told to pass (`pins`, from end `a` on). `priority` says how long its power is kept when there is too little of it;
+         *     None leaves that to the model at its end. `profile` is the path of a bridge as somebody measured it, in place of
          *     what the drawing knows. `there` says that it lies already: it is tested and used, not bought.
          */
         Link: {
@@ -4026,6 +4396,11 @@ export interface components {
              */
             pins: components["schemas"]["Pin"][];
             /**
+             * Priority
+             * @default null
+             */
+            priority: ("low" | "high" | "critical") | null;
+            /**
              * Product
              * @default null
              */
@@ -4040,6 +4415,14 @@ export interface components {
              * @default false
              */
             there: boolean;
+        };
+        /**
+         * Loads
+         * @description Every switch with its power.
+         */
+        Loads: {
+            /** Switches */
+            switches: components["schemas"]["SwitchLoad"][];
         };
         /**
          * MainsPlan
@@ -4295,6 +4678,22 @@ export interface components {
             walks: number;
             /** Ways */
             ways: components["schemas"]["Naming"][];
+        };
+        /**
+         * Near
+         * @description Something that a rack must keep clear of: how far its clear space is from the rack. [mm] Under 0 it overlaps.
+         */
+        Near: {
+            /** Clear Mm */
+            clear_mm: number;
+            /** Element Id */
+            element_id: string;
+            /** Holds */
+            holds: boolean;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
         };
         /**
          * NearShift
@@ -4771,6 +5170,79 @@ export interface components {
             price: number;
         };
         /**
+         * PanelPort
+         * @description A port of a patch panel, by the panel and the port's name.
+         */
+        PanelPort: {
+            /** On */
+            on: string;
+            /** Port */
+            port: string;
+        };
+        /**
+         * Patch
+         * @description One end of a run in a rack: where its cable lands and what cord joins it to which port.
+         */
+        Patch: {
+            /** Colour */
+            colour: string;
+            cord: components["schemas"]["Sum"] | null;
+            /** Letter */
+            letter: string;
+            /** Panel */
+            panel: string;
+            /** Panel Id */
+            panel_id: string | null;
+            /** Panel Port */
+            panel_port: string;
+            /** Port */
+            port: string;
+            /** Run Id */
+            run_id: string;
+            /** Run Label */
+            run_label: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "a" | "b";
+            /** State */
+            state: string;
+            /** Switch */
+            switch: string;
+            /** Switch Id */
+            switch_id: string | null;
+            /** To Label */
+            to_label: string;
+        };
+        /**
+         * PatchList
+         * @description The patches of one rack. `unlanded` are runs that find no panel port though there is a panel.
+         */
+        PatchList: {
+            /** Cords */
+            cords: [
+                string,
+                number
+            ][];
+            /** Label */
+            label: string;
+            /** Patches */
+            patches: components["schemas"]["Patch"][];
+            /** Rack Id */
+            rack_id: string;
+            /** Unlanded */
+            unlanded: string[];
+        };
+        /**
+         * Patches
+         * @description Every rack's patches.
+         */
+        Patches: {
+            /** Racks */
+            racks: components["schemas"]["PatchList"][];
+        };
+        /**
          * PathPoint
          * @description A place of the path of a bridge: how far from its beginning, how high its ground, how high what stands there. [m]
          */
@@ -5130,7 +5602,8 @@ export interface components {
         };
         /**
          * PortPlan
-         * @description One port of a switch and what is on it. `decided` is False for a proposal.
+         * @description One port of a switch and what is on it. `decided` is False for a proposal; `purpose` is the kind of network that
+         *     what hangs on it belongs to, `trunk` where several pass.
          */
         PortPlan: {
             /** Decided */
@@ -5145,6 +5618,8 @@ export interface components {
             poe_class: number;
             /** Port */
             port: string;
+            /** Purpose */
+            purpose: string;
             /** Run Id */
             run_id: string | null;
             /** Run Label */
@@ -5649,11 +6124,37 @@ export interface components {
             op: "put";
         };
         /**
+         * Quiet
+         * @description A room that wants quiet and hears a rack. [dB]
+         */
+        Quiet: {
+            /** Holds */
+            holds: boolean;
+            /** Label */
+            label: string;
+            level: components["schemas"]["Sum"];
+            /** Space Id */
+            space_id: string;
+        };
+        /**
          * Rack
          * @description A rack or shelf in a comms space; runs end here.
+         *
+         *     `studs_mm` is how far apart the wall's studs stand (None: nobody looked), `air_m3_h` what a fan moves through the
+         *     closet, `keeps_min` how long it is to run when the mains fail. Heights are of its lower edge.
          */
         Rack: {
+            /**
+             * Air M3 H
+             * @default 0
+             */
+            air_m3_h: number;
             at: components["schemas"]["Point"];
+            /**
+             * Backing Board
+             * @default false
+             */
+            backing_board: boolean;
             /**
              * Height M
              * @default 1.5
@@ -5661,6 +6162,11 @@ export interface components {
             height_m: number;
             /** Id */
             id: string;
+            /**
+             * Keeps Min
+             * @default 0
+             */
+            keeps_min: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -5680,20 +6186,81 @@ export interface components {
             order: number;
             /** Storey Id */
             storey_id: string;
+            /**
+             * Studs Mm
+             * @default null
+             */
+            studs_mm: number | null;
+        };
+        /**
+         * RackArranged
+         * @description A rack whose units are decided as proposed, or arranged anew.
+         */
+        RackArranged: {
+            /**
+             * Anew
+             * @default false
+             */
+            anew: boolean;
+            /** Rack */
+            rack: string;
         };
         /**
          * RackModel
-         * @description A rack.
+         * @description A rack: what fits in (height, depth behind the front rails), what it weighs and carries, its fixings apart.
          */
         RackModel: {
+            /** Depth Mm */
+            depth_mm: number;
+            /** Fixings Mm */
+            fixings_mm: number | null;
             /** Height U */
             height_u: number;
             /** Label */
             label: string;
+            /** Most Kg */
+            most_kg: number;
             /** Price */
             price: number | null;
             /** Source */
             source: string;
+            /**
+             * Stands
+             * @enum {string}
+             */
+            stands: "wall" | "floor" | "shelf";
+            /** Weight Kg */
+            weight_kg: number;
+            /** Wide Mm */
+            wide_mm: number;
+        };
+        /**
+         * RackPlan
+         * @description One rack and all that is asked of its place. `rise` is None where it stands in no drawn room.
+         */
+        RackPlan: {
+            elevation: components["schemas"]["Elevation"];
+            fixings: components["schemas"]["Fixings"];
+            heat: components["schemas"]["Sum"];
+            mains: components["schemas"]["Sum"];
+            /** Near */
+            near: components["schemas"]["Near"][];
+            noise: components["schemas"]["Sum"];
+            /** Quiet */
+            quiet: components["schemas"]["Quiet"][];
+            rise: components["schemas"]["Sum"] | null;
+            units: components["schemas"]["Sum"];
+            usual: components["schemas"]["Sum"];
+            weight: components["schemas"]["Sum"];
+            year: components["schemas"]["Sum"];
+        };
+        /**
+         * Racks
+         * @description Every rack with what is asked of its place.
+         */
+        Racks: {
+            /** Racks */
+            racks: components["schemas"]["RackPlan"][];
         };
         /**
          * Radio
@@ -6252,6 +6819,23 @@ export interface components {
             action: components["schemas"]["SplitWall"] | components["schemas"]["JoinWalls"] | components["schemas"]["OffsetWalls"] | components["schemas"]["CurveWall"] | components["schemas"]["FindSpaces"] | components["schemas"]["ProposeNeeds"] | components["schemas"]["CloseGaps"] | components["schemas"]["CopyStorey"] | components["schemas"]["MoveAll"] | components["schemas"]["ArrayAll"] | components["schemas"]["AlignAll"] | components["schemas"]["AlignStorey"] | components["schemas"]["ChangeAll"] | components["schemas"]["RemoveAll"];
         };
         /**
+         * Shed
+         * @description A device that a switch lets go of in a case: what it draws at the port, and how long it was to be kept.
+         */
+        Shed: {
+            /** Label */
+            label: string;
+            /**
+             * Priority
+             * @enum {string}
+             */
+            priority: "low" | "high" | "critical";
+            /** Run Id */
+            run_id: string;
+            /** Watts */
+            watts: number;
+        };
+        /**
          * Site
          * @description Facts of the place. The hours say when people are there and when not to update anything.
          */
@@ -6677,6 +7261,69 @@ export interface components {
             stages: string[];
         };
         /**
+         * Standby
+         * @description How long a rack runs alone. Without a supply in it `ways` is empty and `choices` says what would do.
+         */
+        Standby: {
+            /** Advised */
+            advised: string | null;
+            /** Choices */
+            choices: components["schemas"]["SupplyChoice"][];
+            /** Label */
+            label: string;
+            /** Rack Id */
+            rack_id: string;
+            /** Supplies */
+            supplies: string[];
+            /** Wants Min */
+            wants_min: number;
+            /** Ways */
+            ways: components["schemas"]["Kept"][];
+        };
+        /**
+         * StandbyOf
+         * @description One rack alone: its battery, and what of the air each way leaves.
+         */
+        StandbyOf: {
+            /** Air */
+            air: components["schemas"]["Alone"][];
+            rack: components["schemas"]["Standby"];
+        };
+        /**
+         * Standbys
+         * @description Every rack alone.
+         */
+        Standbys: {
+            /** Racks */
+            racks: components["schemas"]["StandbyOf"][];
+        };
+        /**
+         * Standing
+         * @description One thing in a rack: the lowest unit it takes counted from below (None: no room), and how it came there.
+         */
+        Standing: {
+            /** Clashes */
+            clashes: boolean;
+            /** Depth Mm */
+            depth_mm: number | null;
+            /** Element Id */
+            element_id: string;
+            /** Height U */
+            height_u: number;
+            /** Label */
+            label: string;
+            /** Sign */
+            sign: string;
+            /** State */
+            state: string;
+            /** Unit */
+            unit: number | null;
+            /** Weight Kg */
+            weight_kg: number | null;
+            /** What */
+            what: string;
+        };
+        /**
          * StepRequest
          * @description Whose change to undo or redo. `edit_id` makes asking twice harmless; `target` says what `choices` settle.
          */
@@ -6964,6 +7611,44 @@ export interface components {
             value: number;
         };
         /**
+         * SupplyChoice
+         * @description A supply of the shelf, and how long it keeps everything, and what matters, running.
+         */
+        SupplyChoice: {
+            /** All Min */
+            all_min: number;
+            /** Carries */
+            carries: boolean;
+            /** Chemistry */
+            chemistry: string;
+            /** Holds */
+            holds: boolean;
+            /** Label */
+            label: string;
+            /** Model */
+            model: string;
+            /** Price */
+            price: number | null;
+            /** Staged Min */
+            staged_min: number;
+        };
+        /**
+         * SupplyUnit
+         * @description How a unit keeps others running when the mains fail: what its battery holds when new, and what it can give.
+         */
+        SupplyUnit: {
+            /**
+             * Chemistry
+             * @default lead-acid
+             * @enum {string}
+             */
+            chemistry: "lithium" | "lead-acid";
+            /** Energy Wh */
+            energy_wh: number;
+            /** Most W */
+            most_w: number;
+        };
+        /**
          * SurveyPoint
          * @description One measured level of one radio at one place. The label names the reading.
          */
@@ -6999,6 +7684,36 @@ export interface components {
             rssi_dbm: number;
             /** Storey Id */
             storey_id: string;
+        };
+        /**
+         * SwitchLoad
+         * @description One switch's power: port cap, number of powered ports and total as three limits; methods; cases; who takes over.
+         */
+        SwitchLoad: {
+            /** By Class W */
+            by_class_w: number;
+            /** By Maximum W */
+            by_maximum_w: number;
+            /** By Typical W */
+            by_typical_w: number;
+            cap: components["schemas"]["Sum"];
+            /** Cases */
+            cases: components["schemas"]["CaseOfLoad"][];
+            /** Forced */
+            forced: boolean;
+            free: components["schemas"]["Sum"];
+            /** Label */
+            label: string;
+            /** Method */
+            method: string;
+            /** Model Label */
+            model_label: string;
+            number: components["schemas"]["Sum"];
+            /** Over */
+            over: components["schemas"]["TakenOver"][];
+            /** Switch Id */
+            switch_id: string;
+            total: components["schemas"]["Sum"];
         };
         /** TableChange[BandPlan] */
         TableChange_BandPlan_: {
@@ -7348,6 +8063,20 @@ export interface components {
             when: string | null;
         };
         /**
+         * TakenOver
+         * @description What another switch of the rack could take over by hand when this one is lost: by its free ports and watts.
+         */
+        TakenOver: {
+            /** Label */
+            label: string;
+            /** Left */
+            left: string[];
+            /** Switch Id */
+            switch_id: string;
+            /** Takes */
+            takes: string[];
+        };
+        /**
          * Taught
          * @description What a survey taught, beside how it stood before.
          */
@@ -7409,6 +8138,24 @@ export interface components {
              * @default null
              */
             without: string | null;
+        };
+        /**
+         * TooMany
+         * @description A device that is not fed, why, and the ways out: those that mend it first, what does less last, then the cheapest.
+         */
+        TooMany: {
+            /** Asks Class */
+            asks_class: number;
+            /** Gives Class */
+            gives_class: number;
+            /** Gives Up */
+            gives_up: string;
+            /** Label */
+            label: string;
+            /** Run Id */
+            run_id: string;
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
         };
         /**
          * Tool
@@ -7570,6 +8317,14 @@ export interface components {
              * @default 0
              */
             y_m: number;
+        };
+        /**
+         * Unfed
+         * @description Every device that is not fed, with its ways out.
+         */
+        Unfed: {
+            /** Devices */
+            devices: components["schemas"]["TooMany"][];
         };
         /**
          * Unmet
@@ -7794,6 +8549,39 @@ export interface components {
             way: string;
         };
         /**
+         * WayOut
+         * @description One way out: what it costs, what it leaves wrong in the rack, what is to be said of it, and what makes it so.
+         */
+        WayOut: {
+            /** Code */
+            code: string;
+            cost: components["schemas"]["Sum"];
+            /** Does Less */
+            does_less: boolean;
+            /** Faults */
+            faults: number;
+            /** Holds */
+            holds: boolean;
+            /** Label */
+            label: string;
+            /** Operations */
+            operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+            /** Outlet */
+            outlet: boolean;
+            /** Says */
+            says: string;
+        };
+        /**
+         * WayOutTaken
+         * @description A way out for a device that is not fed, by its code.
+         */
+        WayOutTaken: {
+            /** Run */
+            run: string;
+            /** Way */
+            way: string;
+        };
+        /**
          * WayPlace
          * @description A corner of the way on the sheet.
          */
@@ -7871,6 +8659,7 @@ export type AirModel = components['schemas']['AirModel'];
 export type AirUnit = components['schemas']['AirUnit'];
 export type AlignAll = components['schemas']['AlignAll'];
 export type AlignStorey = components['schemas']['AlignStorey'];
+export type Alone = components['schemas']['Alone'];
 export type Answer = components['schemas']['Answer'];
 export type Antenna = components['schemas']['Antenna'];
 export type ArrayAll = components['schemas']['ArrayAll'];
@@ -7890,6 +8679,7 @@ export type CableCuts = components['schemas']['CableCuts'];
 export type CableType = components['schemas']['CableType'];
 export type Calibration = components['schemas']['Calibration'];
 export type Carries = components['schemas']['Carries'];
+export type CaseOfLoad = components['schemas']['CaseOfLoad'];
 export type Chain = components['schemas']['Chain'];
 export type ChangeAll = components['schemas']['ChangeAll'];
 export type Choice = components['schemas']['Choice'];
@@ -7903,6 +8693,7 @@ export type Comparison = components['schemas']['Comparison'];
 export type ConduitFill = components['schemas']['ConduitFill'];
 export type Contents = components['schemas']['Contents'];
 export type CopyStorey = components['schemas']['CopyStorey'];
+export type CordColour = components['schemas']['CordColour'];
 export type CurveWall = components['schemas']['CurveWall'];
 export type Cut = components['schemas']['Cut'];
 export type CutLists = components['schemas']['CutLists'];
@@ -7917,6 +8708,7 @@ export type DropCheck = components['schemas']['DropCheck'];
 export type DropLine = components['schemas']['DropLine'];
 export type EditAnswer = components['schemas']['EditAnswer'];
 export type EditRequest = components['schemas']['EditRequest'];
+export type Elevation = components['schemas']['Elevation'];
 export type End = components['schemas']['End'];
 export type Equipment = components['schemas']['Equipment'];
 export type EquipmentModel = components['schemas']['EquipmentModel'];
@@ -7924,7 +8716,9 @@ export type EquipmentShown = components['schemas']['EquipmentShown'];
 export type Failure = components['schemas']['Failure'];
 export type FailureOf = components['schemas']['FailureOf'];
 export type Failures = components['schemas']['Failures'];
+export type FeedPath = components['schemas']['FeedPath'];
 export type FeedPlan = components['schemas']['FeedPlan'];
+export type FeedStep = components['schemas']['FeedStep'];
 export type FieldShown = components['schemas']['FieldShown'];
 export type Figures = components['schemas']['Figures'];
 export type FindSpaces = components['schemas']['FindSpaces'];
@@ -7932,6 +8726,7 @@ export type Finding = components['schemas']['Finding'];
 export type FindingAsked = components['schemas']['FindingAsked'];
 export type FirmPractice = components['schemas']['FirmPractice'];
 export type Fix = components['schemas']['Fix'];
+export type Fixings = components['schemas']['Fixings'];
 export type Fixture = components['schemas']['Fixture'];
 export type Grouped = components['schemas']['Grouped'];
 export type Handover = components['schemas']['Handover'];
@@ -7958,6 +8753,7 @@ export type JobState = components['schemas']['JobState'];
 export type JoinWalls = components['schemas']['JoinWalls'];
 export type JsonValue = components['schemas']['JsonValue'];
 export type Keep = components['schemas']['Keep'];
+export type Kept = components['schemas']['Kept'];
 export type KeptItem = components['schemas']['KeptItem'];
 export type KindShown = components['schemas']['KindShown'];
 export type KitLine = components['schemas']['KitLine'];
@@ -7973,6 +8769,7 @@ export type Leg = components['schemas']['Leg'];
 export type LibraryAnswer = components['schemas']['LibraryAnswer'];
 export type Line = components['schemas']['Line'];
 export type Link = components['schemas']['Link'];
+export type Loads = components['schemas']['Loads'];
 export type MainsPlan = components['schemas']['MainsPlan'];
 export type MainsUnit = components['schemas']['MainsUnit'];
 export type Measured = components['schemas']['Measured'];
@@ -7986,6 +8783,7 @@ export type MoveAll = components['schemas']['MoveAll'];
 export type NamePlan = components['schemas']['NamePlan'];
 export type Naming = components['schemas']['Naming'];
 export type Namings = components['schemas']['Namings'];
+export type Near = components['schemas']['Near'];
 export type NearShift = components['schemas']['NearShift'];
 export type Need = components['schemas']['Need'];
 export type Neighbour = components['schemas']['Neighbour'];
@@ -8004,6 +8802,10 @@ export type OwnBuildUp = components['schemas']['OwnBuildUp'];
 export type OwnModel = components['schemas']['OwnModel'];
 export type OwnShelves = components['schemas']['OwnShelves'];
 export type Pack = components['schemas']['Pack'];
+export type PanelPort = components['schemas']['PanelPort'];
+export type Patch = components['schemas']['Patch'];
+export type PatchList = components['schemas']['PatchList'];
+export type Patches = components['schemas']['Patches'];
 export type PathPoint = components['schemas']['PathPoint'];
 export type Pathway = components['schemas']['Pathway'];
 export type PathwayPlan = components['schemas']['PathwayPlan'];
@@ -8033,8 +8835,12 @@ export type ProposedStorey = components['schemas']['ProposedStorey'];
 export type ProposedWall = components['schemas']['ProposedWall'];
 export type Pull = components['schemas']['Pull'];
 export type Put = components['schemas']['Put'];
+export type Quiet = components['schemas']['Quiet'];
 export type Rack = components['schemas']['Rack'];
+export type RackArranged = components['schemas']['RackArranged'];
 export type RackModel = components['schemas']['RackModel'];
+export type RackPlan = components['schemas']['RackPlan'];
+export type Racks = components['schemas']['Racks'];
 export type Radio = components['schemas']['Radio'];
 export type RadioChange = components['schemas']['RadioChange'];
 export type RadioLoad = components['schemas']['RadioLoad'];
@@ -8059,6 +8865,7 @@ export type Settlement = components['schemas']['Settlement'];
 export type Shaft = components['schemas']['Shaft'];
 export type ShapeAnswer = components['schemas']['ShapeAnswer'];
 export type ShapeAsked = components['schemas']['ShapeAsked'];
+export type Shed = components['schemas']['Shed'];
 export type Site = components['schemas']['Site'];
 export type Skipped = components['schemas']['Skipped'];
 export type SlabMaterial = components['schemas']['SlabMaterial'];
@@ -8072,6 +8879,10 @@ export type SplitWall = components['schemas']['SplitWall'];
 export type Ssid = components['schemas']['Ssid'];
 export type Stage = components['schemas']['Stage'];
 export type StageTable = components['schemas']['StageTable'];
+export type Standby = components['schemas']['Standby'];
+export type StandbyOf = components['schemas']['StandbyOf'];
+export type Standbys = components['schemas']['Standbys'];
+export type Standing = components['schemas']['Standing'];
 export type StepRequest = components['schemas']['StepRequest'];
 export type Storey = components['schemas']['Storey'];
 export type StrandTagged = components['schemas']['StrandTagged'];
@@ -8085,7 +8896,10 @@ export type SubBand = components['schemas']['SubBand'];
 export type SuggestionAnswer = components['schemas']['SuggestionAnswer'];
 export type Sum = components['schemas']['Sum'];
 export type SumLine = components['schemas']['SumLine'];
+export type SupplyChoice = components['schemas']['SupplyChoice'];
+export type SupplyUnit = components['schemas']['SupplyUnit'];
 export type SurveyPoint = components['schemas']['SurveyPoint'];
+export type SwitchLoad = components['schemas']['SwitchLoad'];
 export type TableChangeBandPlan = components['schemas']['TableChange_BandPlan_'];
 export type TableChangeBridgePlan = components['schemas']['TableChange_BridgePlan_'];
 export type TableChangeBudgetPlan = components['schemas']['TableChange_BudgetPlan_'];
@@ -8117,14 +8931,17 @@ export type TableChangeUnionSumNoneType = components['schemas']['TableChange_Uni
 export type TableChangeUnplaced = components['schemas']['TableChange_Unplaced_'];
 export type TableChangeWalked = components['schemas']['TableChange_Walked_'];
 export type TableColumn = components['schemas']['TableColumn'];
+export type TakenOver = components['schemas']['TakenOver'];
 export type Taught = components['schemas']['Taught'];
 export type TerrainAsked = components['schemas']['TerrainAsked'];
+export type TooMany = components['schemas']['TooMany'];
 export type Tool = components['schemas']['Tool'];
 export type Topology = components['schemas']['Topology'];
 export type Tried = components['schemas']['Tried'];
 export type TriedAnswer = components['schemas']['TriedAnswer'];
 export type Turned = components['schemas']['Turned'];
 export type Underlay = components['schemas']['Underlay'];
+export type Unfed = components['schemas']['Unfed'];
 export type Unmet = components['schemas']['Unmet'];
 export type Unplaced = components['schemas']['Unplaced'];
 export type Variant = components['schemas']['Variant'];
@@ -8134,6 +8951,8 @@ export type Walked = components['schemas']['Walked'];
 export type Wall = components['schemas']['Wall'];
 export type Way = components['schemas']['Way'];
 export type WayChosen = components['schemas']['WayChosen'];
+export type WayOut = components['schemas']['WayOut'];
+export type WayOutTaken = components['schemas']['WayOutTaken'];
 export type WayPlace = components['schemas']['WayPlace'];
 export type Ways = components['schemas']['Ways'];
 export type Wiring = components['schemas']['Wiring'];
@@ -9303,6 +10122,48 @@ export interface operations {
             };
         };
     };
+    files_export_patches_jobs__job_id__export_patches__ending__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                ending: "csv" | "xlsx";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     files_export_plan_jobs__job_id__export_plan__ending__get: {
         parameters: {
             query: {
@@ -9369,6 +10230,48 @@ export interface operations {
                 content: {
                     "application/pdf": string;
                     "text/plain": unknown;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    files_export_racks_jobs__job_id__export_racks_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "A3" | "A2" | "A1";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Refused, with the reason */
@@ -10661,6 +11564,292 @@ export interface operations {
             };
         };
     };
+    ports_feed__job_id__ports_feed_get: {
+        parameters: {
+            query: {
+                run: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedPath"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ports_loads__job_id__ports_loads_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Loads"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ports_patches__job_id__ports_patches_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Patches"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ports_decide_patches__job_id__ports_patches_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ports_racks__job_id__ports_racks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Racks"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ports_arrange__job_id__ports_racks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RackArranged"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ports_standby__job_id__ports_standby_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Standbys"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ports_suggest__job_id__ports_suggestion_get: {
         parameters: {
             query?: never;
@@ -10671,6 +11860,90 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ports_unfed__job_id__ports_unfed_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Unfed"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ports_mend__job_id__ports_unfed_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WayOutTaken"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

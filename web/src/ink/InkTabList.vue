@@ -44,7 +44,7 @@ const emit = defineEmits<{ press: [name: string] }>()
   border: 0;
   border-bottom: 2px solid transparent;
   margin: 0;
-  padding: 3px 8px;
+  padding: 3px 6px;
   gap: 0;
   white-space: nowrap;
 }

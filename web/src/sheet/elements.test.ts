@@ -22,7 +22,7 @@ const switched = make('equipment', {
   model: 'switch-8-poe',
   place: { where: 'rack', rack_id: rack.id, unit: null, face: 'front' },
 })
-const run = make('link', { a: { on: rack.id, port: null }, b: { on: point.id, port: null } })
+const run = make('link', { a: { on: rack.id, port: null, panel: null }, b: { on: point.id, port: null, panel: null } })
 const feed = make('equipment', { model: 'injector-30', place: { where: 'line', link_id: run.id, at_m: null } })
 const all: Element[] = [storey, wall, door, rack, point, outlet, run, switched, feed]
 const byId = new Map(all.map((element) => [element.id, element]))

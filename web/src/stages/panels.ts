@@ -35,6 +35,12 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
     part('Labels', () => import('@/runs/LabelsPanel.vue')),
   ],
   ports: [
+    part('Fronts', () => import('@/ports/FrontsPanel.vue')),
+    part('Loads', () => import('@/ports/LoadsPanel.vue')),
+    part('A feed', () => import('@/ports/FeedPanel.vue')),
+    part('Racks', () => import('@/ports/RackPanel.vue')),
+    part('Runs alone', () => import('@/ports/StandbyPanel.vue')),
+    part('Patches', () => import('@/ports/PatchesPanel.vue')),
     part('Given out anew', () => import('@/ports/AnewPanel.vue')),
     part('Models', () => import('@/stages/OwnModels.vue')),
   ],

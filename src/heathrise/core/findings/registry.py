@@ -12,6 +12,7 @@ from heathrise.core.links import rules as links_rules
 from heathrise.core.network import rules as network_rules
 from heathrise.core.ordering import rules as ordering_rules
 from heathrise.core.power import rules as power_rules
+from heathrise.core.racks import rules as racks_rules
 from heathrise.core.radio import rules as radio_rules
 from heathrise.core.rule import Rule
 from heathrise.core.site import rules as site_rules
@@ -25,6 +26,7 @@ MODULES: tuple[ModuleType, ...] = (
     joining_rules,
     power_rules,
     switching_rules,
+    racks_rules,
     network_rules,
     ordering_rules,
 )

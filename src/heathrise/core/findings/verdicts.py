@@ -18,10 +18,12 @@ from heathrise.core.links.meshing import meshes
 from heathrise.core.network.derived import nets
 from heathrise.core.ordering.derived import kit
 from heathrise.core.power.derived import feed_plan, feeds
+from heathrise.core.racks.derived import all_standby, rack_plans
 from heathrise.core.radio.air import air, ordered_spaces, space_noise, space_score
 from heathrise.core.rule import Finding, Observation, Rule, finding_of
 from heathrise.core.site.derived import brief, building
 from heathrise.core.switching.derived import ports
+from heathrise.core.switching.uplinks import uplinks
 
 log = structlog.get_logger(__name__)
 
@@ -49,6 +51,9 @@ FACTS: dict[str, Fact] = {
     "runs": Fact(runs, "runs"),
     "feeds": Fact(feeds, "ports"),
     "ports": Fact(ports, "ports"),
+    "uplinks": Fact(uplinks, "ports"),
+    "racks": Fact(rack_plans, "ports"),
+    "alone": Fact(all_standby, "ports"),
     "nets": Fact(nets, "network"),
     "kit": Fact(kit, "order"),
 }

@@ -165,15 +165,18 @@ class Job(JobReading, Noun):
     def _check_ports(self, link: Link) -> None:
         """Raise BrokenReference for an end at a port its equipment has not got."""
         for side, end in (("a", link.a), ("b", link.b)):
-            if end.port is None:
-                continue
-            model = self.model_of(end.on)
-            if model is None or model.port(end.port) is None:
-                there = "none" if model is None else ", ".join(p.name for p in model.port_list)
-                raise BrokenReference(
-                    f"{link.ABOUT.noun} {link.label}: end {side} names port {end.port} of "
-                    f"{self.by_id[end.on].label}, whose ports are: {there}"
-                )
+            panel = end.panel
+            named = [(end.on, end.port), *([(panel.on, panel.port)] if panel is not None else [])]
+            for on, port in named:
+                if port is None:
+                    continue
+                model = self.model_of(on)
+                if model is None or model.port(port) is None:
+                    there = "none" if model is None else ", ".join(p.name for p in model.port_list)
+                    raise BrokenReference(
+                        f"{link.ABOUT.noun} {link.label}: end {side} names port {port} of "
+                        f"{self.by_id[on].label}, whose ports are: {there}"
+                    )
 
     def of(self, cls: type[E]) -> tuple[E, ...]:
         """Return the elements of one class in their own order.

@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from heathrise.core.job.element import AT, NAME, About, Code, ElementBase, FormField, Id, Point, Tool, Words
-from heathrise.core.library import EquipmentModel, Mount
+from heathrise.core.library import EquipmentModel, Mount, Priority
 from heathrise.core.sums import Noun
 
 PortName = Annotated[str, Field(min_length=1, max_length=20)]
@@ -74,7 +74,11 @@ class ServiceEntry(ElementBase):
 
 
 class Rack(ElementBase):
-    """A rack or shelf in a comms space; runs end here."""
+    """A rack or shelf in a comms space; runs end here.
+
+    `studs_mm` is how far apart the wall's studs stand (None: nobody looked), `air_m3_h` what a fan moves through the
+    closet, `keeps_min` how long it is to run when the mains fail. Heights are of its lower edge.
+    """
 
     SHELVES = {"model": "racks"}
     REFS = {"storey_id": ("storey",)}
@@ -89,6 +93,10 @@ class Rack(ElementBase):
             NAME,
             FormField(path="model", label="Model", shelf="racks"),
             FormField(path="height_m", label="Height", unit="m"),
+            FormField(path="studs_mm", label="Studs apart", unit="mm"),
+            FormField(path="backing_board", label="Backing board"),
+            FormField(path="air_m3_h", label="Fan moves", unit="m³/h"),
+            FormField(path="keeps_min", label="Keeps running", unit="min"),
             *AT,
         ),
         tools=(
@@ -110,6 +118,10 @@ class Rack(ElementBase):
     at: Point
     height_m: float = Field(1.5, ge=0, le=30)
     model: Code = "rack-12u"
+    studs_mm: float | None = Field(None, ge=100, le=2000)
+    backing_board: bool = False
+    air_m3_h: float = Field(0.0, ge=0, le=5000)
+    keeps_min: int = Field(0, ge=0, le=1440)
 
 
 class OnSheet(Noun):
@@ -191,11 +203,22 @@ class Equipment(ElementBase):
     note: Words = ""
 
 
+class PanelPort(Noun):
+    """A port of a patch panel, by the panel and the port's name."""
+
+    on: Id
+    port: PortName
+
+
 class End(Noun):
-    """One end of a link: on a rack (which port is open), or on equipment, at a port where one is decided."""
+    """One end of a link: on a rack (which port is open), or on equipment, at a port where one is decided.
+
+    `panel` is where its cable lands on a patch panel of that rack, once that is decided.
+    """
 
     on: Id
     port: PortName | None = None
+    panel: PanelPort | None = None
 
 
 LinkMedium = Literal["copper", "fibre", "hybrid", "cord", "bridge", "mesh", "powerline", "service"]
@@ -221,12 +244,19 @@ class PathPoint(Noun):
 class Link(ElementBase):
     """What joins two ports. `a` is the end nearer the core. One of copper or fibre with a way through the
     building is a run; its route, length, limits and feed are computed, not kept, but for the places it was
-    told to pass (`pins`, from end `a` on). `profile` is the path of a bridge as somebody measured it, in place of
+    told to pass (`pins`, from end `a` on). `priority` says how long its power is kept when there is too little of it;
+    None leaves that to the model at its end. `profile` is the path of a bridge as somebody measured it, in place of
     what the drawing knows. `there` says that it lies already: it is tested and used, not bought.
     """
 
     SHELVES = {"product": "cables"}
-    REFS = {"a.on": STANDS, "b.on": STANDS, "pins.storey_id": ("storey",)}
+    REFS = {
+        "a.on": STANDS,
+        "b.on": STANDS,
+        "a.panel.on": ("equipment",),
+        "b.panel.on": ("equipment",),
+        "pins.storey_id": ("storey",),
+    }
     ABOUT = About(
         noun="run",
         stem="R-",
@@ -239,6 +269,7 @@ class Link(ElementBase):
             NAME,
             FormField(path="product", label="Cable", shelf="cables"),
             FormField(path="a.port", label="Port at the rack"),
+            FormField(path="priority", label="Power kept"),
             FormField(path="there", label="There already"),
         ),
         tools=(
@@ -258,6 +289,7 @@ class Link(ElementBase):
     a: End
     b: End
     there: bool = False
+    priority: Priority | None = None
     pins: Annotated[tuple[Pin, ...], Field(max_length=20)] = ()
     profile: Annotated[tuple[PathPoint, ...], Field(max_length=500)] = ()
 

@@ -108,8 +108,7 @@ class Bridging:
 
     def _rack(self, inside: Spot) -> Rack:
         """Return the cheapest rack, on the wall where the cable comes in."""
-        racks = library().racks
-        model = min(racks, key=lambda code: racks[code].price or 0.0)
+        model = cheapest_wall_rack()
         taken = {rack.label for rack in self.job.of(Rack)}
         label = next(f"TR{n}" for n in range(1, 10_000) if f"TR{n}" not in taken)
         at = _towards(self.span.b, inside.at, limit("links.rack_in_m"))
@@ -178,6 +177,12 @@ def taken_back(job: Job, bridge: Link, rack_id: str) -> tuple[Operation, ...]:
         if job.rack_of(link.a.on) == behind and link.b.on != bridge.b.on
     ]
     return (*back, *units, Remove(id=behind))
+
+
+def cheapest_wall_rack() -> str:
+    """Return the cheapest rack that hangs on a wall and closes."""
+    racks = {code: model for code, model in library().racks.items() if model.stands == "wall"}
+    return min(racks, key=lambda code: racks[code].price or 0.0)
 
 
 def cheapest_switch(job: Job, classes: list[int], uplinks: int = 0) -> str:

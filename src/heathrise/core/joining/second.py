@@ -8,7 +8,7 @@ from heathrise.core.cabling.ends import poe_class_needed
 from heathrise.core.cabling.runs import RunPlan, Runs
 from heathrise.core.edit import EditError, Operation, Put
 from heathrise.core.job import End, Equipment, InRack, Job, Link, Point, Rack, Space
-from heathrise.core.joining.bridged import cheapest_switch
+from heathrise.core.joining.bridged import cheapest_switch, cheapest_wall_rack
 from heathrise.core.library import library, limit
 from heathrise.core.site.building import Building
 
@@ -97,8 +97,7 @@ def built(job: Job, found: SecondSpace, new_id: Callable[[], str]) -> tuple[Oper
     EditError
         If the library has no switch that feeds them all.
     """
-    racks = library().racks
-    model = min(racks, key=lambda code: racks[code].price or 0.0)
+    model = cheapest_wall_rack()
     rack = Rack(
         id=new_id(),
         label=_free("TR", (rack.label for rack in job.of(Rack))),

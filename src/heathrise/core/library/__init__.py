@@ -4,6 +4,7 @@ A new model of anything is a new row or table in `data/`; nothing here changes f
 """
 
 from heathrise.core.library.equipment import (
+    PRIORITIES,
     BandRadio,
     EquipmentModel,
     Medium,
@@ -11,6 +12,8 @@ from heathrise.core.library.equipment import (
     Pack,
     Port,
     PortGroup,
+    Priority,
+    SupplyUnit,
 )
 from heathrise.core.library.items import (
     AirLayer,
@@ -21,6 +24,7 @@ from heathrise.core.library.items import (
     Choice,
     Client,
     Contents,
+    CordColour,
     DeviceKind,
     Domain,
     Drop,
@@ -28,6 +32,7 @@ from heathrise.core.library.items import (
     LabelScheme,
     Labour,
     Limit,
+    LoadCase,
     Mcs,
     Need,
     Part,
@@ -49,6 +54,7 @@ from heathrise.core.library.shown import Stage, StageTable
 from heathrise.core.library.slab import slab_losses_db
 
 __all__ = [
+    "PRIORITIES",
     "AirLayer",
     "BandRadio",
     "Bore",
@@ -58,6 +64,7 @@ __all__ = [
     "Choice",
     "Client",
     "Contents",
+    "CordColour",
     "DeviceKind",
     "Domain",
     "Drop",
@@ -67,6 +74,7 @@ __all__ = [
     "Labour",
     "Library",
     "Limit",
+    "LoadCase",
     "Mcs",
     "Medium",
     "Mount",
@@ -78,6 +86,7 @@ __all__ = [
     "Port",
     "PortGroup",
     "PracticeQuestion",
+    "Priority",
     "Profile",
     "Question",
     "RackModel",
@@ -88,6 +97,7 @@ __all__ = [
     "Stage",
     "StageTable",
     "SubBand",
+    "SupplyUnit",
     "TestClass",
     "UnknownItem",
     "library",

@@ -12,6 +12,9 @@ from heathrise.core.sums import Noun
 
 Medium = Literal["copper", "cage", "fibre", "dc", "air"]
 Mount = Literal["ceiling", "wall", "desk", "outlet", "outdoor", "pole"]
+# How long power is kept when there is too little: the least is shed first.
+Priority = Literal["low", "high", "critical"]
+PRIORITIES: tuple[Priority, ...] = ("low", "high", "critical")
 
 
 class BandRadio(Noun):
@@ -83,12 +86,22 @@ class MainsUnit(Noun):
     label_mbps: float = Field(gt=0)
 
 
+class SupplyUnit(Noun):
+    """How a unit keeps others running when the mains fail: what its battery holds when new, and what it can give."""
+
+    energy_wh: float = Field(gt=0)
+    most_w: float = Field(gt=0)
+    chemistry: Literal["lithium", "lead-acid"] = "lead-acid"
+
+
 class EquipmentModel(Noun):
     """A model of anything with ports. Own watts are what it draws itself, at most and usually.
 
     `forwards` says what its ports are to each other: nothing (an end), a switch, a router between
     networks, or straight through (an injector, an outlet, a panel). `purpose` is the network it belongs on,
-    `comes_with` the parts that one of it always takes.
+    `comes_with` the parts that one of it always takes. `night_w` and `cold_w` are what lamps and heaters draw
+    beside its usual watts, never over `max_w`; `under_fed` says what it gives up when it gets a class less than it
+    asks for, `caution` what is minded where it is fitted. `inspected_mbps` is what passes with inspection on.
     """
 
     label: str
@@ -116,6 +129,13 @@ class EquipmentModel(Noun):
     air: AirUnit | None = None
     mains: MainsUnit | None = None
     guards_surge: bool = False
+    supply: SupplyUnit | None = None
+    priority: Priority = "low"
+    night_w: float = Field(0.0, ge=0)
+    cold_w: float = Field(0.0, ge=0)
+    under_fed: str = ""
+    caution: str = ""
+    inspected_mbps: float | None = Field(None, gt=0)
     price: float | None = Field(None, ge=0)
     packs: tuple[Pack, ...] = ()
     comes_with: tuple[str, ...] = ()
@@ -161,9 +181,29 @@ class EquipmentModel(Noun):
         )
 
     @property
+    def lands_cables(self) -> bool:
+        """Whether it only lands cables in a rack: straight through, fed by nobody, feeding nobody."""
+        return self.forwards == "through" and self.height_u > 0 and not self.max_w and not self.feeds_through
+
+    @property
+    def wants_outlet(self) -> bool:
+        """Whether it is plugged into the mains: it draws or feeds, and no cable feeds it."""
+        return (bool(self.max_w) or self.feeds_through) and not self.takes_class and not self.needs_dc
+
+    @property
     def needs_dc(self) -> bool:
         """Whether it lives on direct voltage over a pair of its own, not on the mains."""
         return any(group.medium == "dc" and group.takes_least_v for group in self.ports)
+
+    @property
+    def racks(self) -> bool:
+        """Whether it is bolted into a rack."""
+        return self.height_u > 0
+
+    @property
+    def keeps_running(self) -> bool:
+        """Whether it has a battery for others."""
+        return self.supply is not None
 
     @property
     def hangs(self) -> bool:
@@ -193,7 +233,7 @@ class EquipmentModel(Noun):
 
 
 # What screens choose by.
-_CAN = ("radiates", "joins", "feeds_through", "hangs")
+_CAN = ("radiates", "joins", "feeds_through", "hangs", "lands_cables", "racks", "keeps_running")
 
 
 class EquipmentShown(EquipmentModel):

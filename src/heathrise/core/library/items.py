@@ -54,6 +54,34 @@ class Cord(Noun):
     source: str
 
 
+class PatchCord(Noun):
+    """A length of patch cord as it is sold."""
+
+    length_m: float
+    price: float
+    source: str
+
+
+class CordColour(Noun):
+    """The colour of cords of a purpose, and the letter that stands for it on a front."""
+
+    colour: str
+    letter: str
+    source: str
+
+
+class LoadCase(Noun):
+    """What is asked of feeds at once: watts of points and of others, lamps at night, heaters in the cold, devices more."""
+
+    label: str
+    points: Literal["typical", "most"]
+    others: Literal["typical", "most"]
+    night: bool = False
+    cold: bool = False
+    more: int = 0
+    why: str
+
+
 class Contents(Noun):
     """What stands in a space and costs the air something on every metre through it."""
 
@@ -277,10 +305,16 @@ class LabelScheme(Noun):
 
 
 class RackModel(Noun):
-    """A rack."""
+    """A rack: what fits in (height, depth behind the front rails), what it weighs and carries, its fixings apart."""
 
     label: str
+    stands: Literal["wall", "floor", "shelf"]
     height_u: int
+    wide_mm: float
+    depth_mm: float
+    weight_kg: float
+    most_kg: float
+    fixings_mm: float | None
     price: float | None
     source: str
 
@@ -324,6 +358,7 @@ class SpaceWords(Noun):
     need: str
     m2_per_person: float
     profile: str | None = None
+    most_noise_db: float | None = None
     source: str
 
 

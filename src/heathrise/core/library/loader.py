@@ -51,6 +51,10 @@ class Library(Noun):
     cables: dict[str, items.CableType]
     bores: dict[str, items.Bore]
     cords: dict[str, items.Cord]
+    patch_cords: dict[str, items.PatchCord]
+    cord_colours: dict[str, items.CordColour]
+    load_cases: dict[str, items.LoadCase]
+    battery_shares: tuple[tuple[float, float], ...]
     build_ups: dict[str, items.BuildUp]
     needs: dict[str, items.Need]
     contents: dict[str, items.Contents]
@@ -189,6 +193,10 @@ def library() -> Library:
         cables=_cables(),
         bores=_csv_shelf("conduit", items.Bore, "bores.csv"),
         cords=_csv_shelf("gauge of cords", items.Cord, "cords.csv"),
+        patch_cords=_csv_shelf("patch cord", items.PatchCord, "patch_cords.csv"),
+        cord_colours=_csv_shelf("colour of cords", items.CordColour, "cord_colours.csv"),
+        load_cases=_shelf("case of load", items.LoadCase, _tables("load_cases.toml")),
+        battery_shares=tuple((float(r["hours"]), float(r["share"])) for r in _rows("battery_shares.csv")),
         build_ups=_build_ups(),
         needs=_csv_shelf("need", items.Need, "needs.csv"),
         contents=_csv_shelf("contents of a space", items.Contents, "contents.csv"),

@@ -229,7 +229,9 @@ def _ends(job: Job, runs: Runs) -> list[KitLine]:
     if not total:
         return lines
     by_rack = Counter(plan.from_id for plan in runs.plans if job.rack_of(plan.from_id))
-    panels = sum(math.ceil(n / _PANEL_PORTS) for n in by_rack.values() if n > _panel_above(job))
+    wanted = sum(math.ceil(n / _PANEL_PORTS) for n in by_rack.values() if n > _panel_above(job))
+    # Panels that stand in a rack already are bought with what stands there.
+    panels = max(0, wanted - _panels_placed(job))
     if panels:
         lines.append(_packed("Ends", "panel-24", panels, f"house practice: panel {job.practice.panel}"))
     lines.append(_packed("Ends", "cord-rack", total, "one a run at the rack"))
@@ -245,6 +247,12 @@ def _ends(job: Job, runs: Runs) -> list[KitLine]:
         why = f"a cartridge per {each:g} holes; what holds fire back takes a rated system"
         lines.append(_packed("Ends", "firestop", math.ceil(holes / each), why))
     return lines
+
+
+def _panels_placed(job: Job) -> int:
+    """Return how many panels of the usual size what stands in racks comes to."""
+    models = (job.equipment[thing.model] for thing in job.of(Equipment))
+    return sum(len(model.port_list) for model in models if model.lands_cables) // _PANEL_PORTS
 
 
 def _panel_above(job: Job) -> float:

@@ -134,7 +134,7 @@ def give_out(
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return Given({**now, **held}, False)
     counts = {key: solver.value(var) for key, var in plan.sits.items()}
-    return Given({**held, **_places(plan, counts, now)}, status == cp_model.OPTIMAL)
+    return Given({**held, **_places(plan, counts, now if settled else {})}, status == cp_model.OPTIMAL)
 
 
 def _seats(slots: Sequence[Slot], taken: set[int]) -> list[_Seat]:

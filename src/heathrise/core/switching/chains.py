@@ -16,22 +16,28 @@ from heathrise.core.cabling.defaults import wanting
 from heathrise.core.cabling.ends import models_on
 from heathrise.core.cabling.runs import Runs
 from heathrise.core.job import PULLED, Equipment, Job, Link, Rack, ServiceEntry, Storey
+from heathrise.core.library import EquipmentModel
 from heathrise.core.sums import Noun
 from heathrise.core.switching.ports import Ports, switches_in
 
-# A cord in a rack is no bottleneck. [Mb/s]
-_CORD_MBPS = 10_000
 _NOTHING: Mapping[str, int] = {}
 
 
 class Chain(Noun):
-    """The way of one thing to the core: over which links, how many, and its narrowest place. [Mb/s]"""
+    """The way of one thing to the core: over which links, how many, and its narrowest place. [Mb/s]
+
+    `steps` are the places on it where it gets slower, from the thing on, the service last; `narrowest` is the last of
+    them before the service, and `matters` says whether it keeps the thing from what the service brings.
+    """
 
     element_id: str
     label: str
     way: str
     links: int
     speed_mbps: int | None
+    narrowest: str
+    steps: str
+    matters: bool
     core: str | None
     holds: bool
 
@@ -102,10 +108,17 @@ def wired_graph(job: Job, runs: Runs, ports: Ports, carried: Mapping[str, int] =
         for a, b in pairwise((one, *(box.box_id for box in boxes.get(link.id, ())), other)):
             graph.add_edge(a, b, hop=hop)
     for rack in job.of(Rack):
-        here = [thing.id for thing, _ in switches_in(job, rack.id)]
-        for other in here[1:]:
-            graph.add_edge(here[0], other, hop=Hop(f"cord in {rack.label}", _CORD_MBPS))
+        # The fastest is the middle: what leads on slower hangs on it like the rest.
+        here = sorted(switches_in(job, rack.id), key=lambda pair: -_fastest_mbps(pair[1]))
+        for switch, model in here[1:]:
+            cord = Hop(f"cord in {rack.label}", _fastest_mbps(model))
+            graph.add_edge(here[0][0].id, switch.id, hop=cord)
     return graph
+
+
+def _fastest_mbps(model: EquipmentModel) -> int:
+    """Return the speed of the fastest port something has for a cord in its rack. [Mb/s]"""
+    return max((port.group.speed_mbps for port in model.port_list), default=0)
 
 
 def _speeds_at(job: Job, link: Link) -> list[int]:
@@ -121,15 +134,44 @@ def _chain(job: Job, graph: "nx.Graph[str]", cores: list[str], start: str) -> Ch
     path = min(found, key=len, default=None)
     if path is None:
         return Chain(
-            element_id=start, label=label, way="no link", links=0, speed_mbps=None, core=None, holds=False
+            element_id=start,
+            label=label,
+            way="no link",
+            links=0,
+            speed_mbps=None,
+            narrowest="",
+            steps="",
+            matters=False,
+            core=None,
+            holds=False,
         )
-    hops = [graph.edges[a, b]["hop"] for a, b in pairwise(path)]
+    hops: list[Hop] = [graph.edges[a, b]["hop"] for a, b in pairwise(path)]
+    down = _steps_down(job, start, hops)
+    service = job.brief.internet.down_mbps
+    own = (job.model_of(start) or _NO_MODEL).uplink_mbps
     return Chain(
         element_id=start,
         label=label,
         way=", ".join(dict.fromkeys(hop.label for hop in hops)),
         links=len({hop.label for hop in hops}),
         speed_mbps=min(hop.mbps for hop in hops) if hops else None,
+        narrowest=down[-1].label if down else "itself",
+        steps=", then ".join(f"{hop.label} {hop.mbps:,} Mb/s" for hop in down),
+        matters=bool(down) and bool(service) and down[-1].mbps < min(own, service),
         core=job.by_id[path[-1]].label,
         holds=True,
     )
+
+
+_NO_MODEL = EquipmentModel(label="")
+
+
+def _steps_down(job: Job, start: str, hops: list[Hop]) -> list[Hop]:
+    """Return the hops at which the way gets slower than all of it before, from the thing on."""
+    least = (job.model_of(start) or _NO_MODEL).uplink_mbps
+    found = []
+    for hop in hops:
+        if hop.mbps < least:
+            least = hop.mbps
+            found.append(hop)
+    return found

@@ -88,7 +88,7 @@ def failures(look: Look) -> Failures:
     things = wanting(job)
     around = _around(graph)
     before = _reached(around, cores, frozenset(), frozenset())
-    air = _Air(look)
+    air = AirLeft(look)
     found = []
     for broken in _every(job, building(look), graph):
         after = _reached(around, cores, broken.things, broken.links)
@@ -199,7 +199,7 @@ class _Served(NamedTuple):
     server: NDArray[np.intp]
 
 
-class _Air:
+class AirLeft:
     """The air of a job as it is left when points fail: each set of points is worked out once."""
 
     def __init__(self, look: Look):

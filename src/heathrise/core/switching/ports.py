@@ -26,7 +26,9 @@ from heathrise.core.switching.slots import NEVER, Ask, Side, Slot, cost
 
 
 class PortPlan(Noun):
-    """One port of a switch and what is on it. `decided` is False for a proposal."""
+    """One port of a switch and what is on it. `decided` is False for a proposal; `purpose` is the kind of network that
+    what hangs on it belongs to, `trunk` where several pass.
+    """
 
     switch_id: str
     switch_label: str
@@ -40,6 +42,7 @@ class PortPlan(Noun):
     to_label: str
     needs_class: int
     needs_mbps: int
+    purpose: str
     watts: float
     decided: bool
     state: str
@@ -133,8 +136,9 @@ def _costs(
     asks: list[Ask], slots: list[Slot], rest: list[int], free: list[int], split: bool
 ) -> NDArray[np.float64]:
     table = np.array([[cost(asks[i], slots[j], split) for j in free] for i in rest])
-    # Equal ports fill in the order of the runs.
-    order = np.abs(np.arange(len(rest))[:, None] - np.arange(len(free))[None, :]) * 1e-4
+    # Equal ports fill in the order of the runs; squared, so that two never cross.
+    apart = np.arange(len(rest))[:, None] - np.arange(len(free))[None, :]
+    order = (apart / max(len(rest), len(free))) ** 2 * 1e-2
     return np.where(table >= NEVER, NEVER, table + order)
 
 
@@ -172,12 +176,16 @@ def plan_rack(job: Job, runs: Runs, feeds: Feeds, rack_id: str, pairs: Pairs = N
         for i, ask in enumerate(asks)
         if i not in placed
     )
-    return RackPorts(tuple(_port(slot, on.get(j), feeds) for j, slot in enumerate(slots)), unplaced)
+    return RackPorts(tuple(_port(job, slot, on.get(j), feeds) for j, slot in enumerate(slots)), unplaced)
 
 
 def slots_in(job: Job, rack_id: str) -> list[Slot]:
     """Return every port of what joins ports in a rack, as they stand."""
-    return [Slot(switch, port) for switch, model in switches_in(job, rack_id) for port in model.port_list]
+    return [
+        Slot(switch, port, routes=model.forwards == "route")
+        for switch, model in switches_in(job, rack_id)
+        for port in model.port_list
+    ]
 
 
 def decided(asks: Sequence[Ask], slots: Sequence[Slot]) -> dict[int, int]:
@@ -271,7 +279,13 @@ def _why(ask: Ask, asks: list[Ask], slots: list[Slot], placed: dict[int, int]) -
     return "every port of its rack is taken"
 
 
-def _port(slot: Slot, ask: Ask | None, feeds: Feeds) -> PortPlan:
+def purpose_of(job: Job, element_id: str) -> str:
+    """Return the kind of network what an end is on belongs to: `trunk` for what passes several on."""
+    model = job.model_of(element_id)
+    return "trunk" if model is None or model.radiates or model.joins else model.purpose
+
+
+def _port(job: Job, slot: Slot, ask: Ask | None, feeds: Feeds) -> PortPlan:
     feed = feeds.by_id.get(ask.run.id) if ask else None
     fed = feed is not None and ask is not None and ask.poe_class > 0 and slot.poe_class > 0
     other = ""
@@ -290,6 +304,7 @@ def _port(slot: Slot, ask: Ask | None, feeds: Feeds) -> PortPlan:
         to_label=other,
         needs_class=ask.poe_class if ask else 0,
         needs_mbps=ask.plan.speed_mbps if ask else 0,
+        purpose=purpose_of(job, (ask.run.b if ask.side == "a" else ask.run.a).on) if ask else "",
         watts=(feed.max_source_w or 0.0) if feed and fed else 0.0,
         decided=bool(ask and ask.end.port),
         state="" if ask is None else "decided" if ask.end.port else "proposed",

@@ -6,41 +6,23 @@ from dataclasses import dataclass
 
 from heathrise.core.cabling.ends import place_of
 from heathrise.core.cabling.runs import Runs
-from heathrise.core.edit import Put, apply
-from heathrise.core.job import AccessPoint, End, Equipment, InLine, InRack, Job, Link, Rack, derived_id
+from heathrise.core.edit import Put
+from heathrise.core.job import AccessPoint, Equipment, InRack, Job, Link, Rack, derived_id
 from heathrise.core.library import EquipmentModel, library, limit
 from heathrise.core.power.feeds import Feeds
 from heathrise.core.radio.air import Air
 from heathrise.core.rule import Fix, Observation, rule
-from heathrise.core.switching.ports import PortPlan, Ports, plan_ports, settled
-from heathrise.core.switching.slots import Side
+from heathrise.core.switching.ports import PortPlan, Ports, settled
+from heathrise.core.switching.remedies import (
+    at_port,
+    injector_for,
+    injector_on,
+    moved_or_injected,
+    opened_again,
+    traded,
+)
+from heathrise.core.switching.uplinks import Uplink
 from heathrise.core.units import quantity
-
-
-def _free_port(ports: Ports, job: Job, rack_id: str | None, poe_class: int) -> PortPlan | None:
-    """Return the plainest free port of a rack that feeds a class."""
-    fits = [
-        port
-        for port in ports.ports
-        if port.run_id is None
-        and not port.uplink
-        and port.poe_class >= poe_class
-        and job.rack_of(port.switch_id) == rack_id
-    ]
-    return min(fits, key=lambda port: port.poe_class, default=None)
-
-
-def _injector(job: Job, poe_class: int, speed_mbps: int) -> str | None:
-    """Return the least model that feeds a class through, at a speed."""
-    fits = [
-        (model.gives_class, model.uplink_mbps, code)
-        for code, model in job.equipment.items()
-        if model.feeds_through
-        and not model.needs_dc
-        and model.gives_class >= poe_class
-        and model.uplink_mbps >= speed_mbps
-    ]
-    return min(fits)[2] if fits else None
 
 
 @rule("ports.too-few-powered")
@@ -84,22 +66,11 @@ def _named(names: list[str], most: int = 6) -> str:
 
 def _injectors(job: Job, wanting: list[PortPlan], poe_class: int) -> tuple[Fix, ...]:
     """Return the fix that feeds each of a few devices by an injector of its own."""
-    model = _injector(job, poe_class, max(min(port.needs_mbps, port.speed_mbps) for port in wanting))
+    model = injector_for(job, poe_class, max(min(port.needs_mbps, port.speed_mbps) for port in wanting))
     if model is None or len(wanting) > limit("power.few_injectors"):
         return ()
-    puts = tuple(_injector_on(job.get(Link, port.run_id), model) for port in wanting if port.run_id)
+    puts = tuple(injector_on(job.get(Link, port.run_id), model) for port in wanting if port.run_id)
     return (Fix(label=f"Add {len(puts)} of {job.equipment[model].label}", operations=puts),)
-
-
-def _injector_on(run: Link, model: str) -> Put:
-    return Put(
-        element=Equipment(
-            id=derived_id(run.id, "injector"),
-            label=f"Injector of {run.label}",
-            model=model,
-            place=InLine(link_id=run.id),
-        )
-    )
 
 
 @rule("power.device-under-fed")
@@ -124,86 +95,11 @@ def device_under_fed(job: Job, runs: Runs, feeds: Feeds, ports: Ports) -> Iterat
             advice="Give it a port that fits, or an injector for the one device too many.",
             place=place_of(job, run.b.on),
             fixes=(
-                *_replanned(job, runs, feeds, run),
-                *_traded(job, runs, feeds, ports, run, port),
-                *_feed_fixes(job, ports, run, port),
+                *opened_again(job, runs, feeds, run),
+                *traded(job, runs, feeds, ports, run, port),
+                *moved_or_injected(job, ports, run, port),
             ),
         )
-
-
-def _replanned(job: Job, runs: Runs, feeds: Feeds, run: Link) -> tuple[Fix, ...]:
-    """Return the fix that opens a decided port again, when the plan then feeds it."""
-    rack_id = job.rack_of(run.a.on)
-    if run.a.port is None or rack_id is None:
-        return ()
-    put = Put(element=run.model_copy(update={"a": End(on=rack_id)}))
-    port = plan_ports(_with(job, put), runs, feeds).by_run.get(run.id)
-    if port is None or not port.holds:
-        return ()
-    decided = Put(element=run.model_copy(update={"a": End(on=port.switch_id, port=port.port)}))
-    return (Fix(label=f"Give it {port.switch_label}/{port.port}, which fits", operations=(decided,)),)
-
-
-def _traded(job: Job, runs: Runs, feeds: Feeds, ports: Ports, run: Link, port: PortPlan) -> tuple[Fix, ...]:
-    """Return the fix that trades ports with a run of the same rack, when power then suffices for both.
-
-    The one whose speed suffers least is chosen; what it loses is said.
-    """
-    fits = (
-        other
-        for other in ports.ports
-        if other.decided
-        and other.run_id not in (None, run.id)
-        and job.rack_of(other.switch_id) == job.rack_of(port.switch_id)
-        and other.poe_class >= port.needs_class
-        and port.poe_class >= other.needs_class
-    )
-    other = min(
-        fits, key=lambda one: (_slower_mbps(one, port), one.switch_id != port.switch_id), default=None
-    )
-    if other is None or other.run_id is None or port.side is None or other.side is None:
-        return ()
-    trade = (
-        _at_port(run, port.side, other),
-        _at_port(job.get(Link, other.run_id), other.side, port),
-    )
-    if not _all_fed(plan_ports(_with(job, *trade), runs, feeds), run.id, other.run_id):
-        return ()
-    lost = _slower_mbps(other, port)
-    slower = f"; {other.run_label} then has {port.speed_mbps} Mb/s" if lost else ""
-    label = f"Trade ports with {other.run_label}: {other.switch_label}/{other.port}, which fits{slower}"
-    return (Fix(label=label, operations=trade),)
-
-
-def _slower_mbps(one: PortPlan, moved_to: PortPlan) -> int:
-    """Return what a run of one port loses at another of what it can use. [Mb/s]"""
-    return max(0, min(one.needs_mbps, one.speed_mbps) - moved_to.speed_mbps)
-
-
-def _all_fed(plan: Ports, *run_ids: str) -> bool:
-    return all(plan.by_run[run_id].holds for run_id in run_ids) and all(each.holds for each in plan.budgets)
-
-
-def _at_port(run: Link, side: Side, port: PortPlan) -> Put:
-    return Put(element=run.model_copy(update={side: End(on=port.switch_id, port=port.port)}))
-
-
-def _with(job: Job, *puts: Put) -> Job:
-    return apply(Job.model_construct(name=job.name, elements=job.elements), puts).job
-
-
-def _feed_fixes(job: Job, ports: Ports, run: Link, port: PortPlan) -> tuple[Fix, ...]:
-    fixes = []
-    free = _free_port(ports, job, job.rack_of(run.a.on), port.needs_class)
-    if free is not None:
-        moved = run.model_copy(update={"a": End(on=free.switch_id, port=free.port)})
-        label = f"Move it to {free.switch_label}/{free.port}"
-        fixes.append(Fix(label=label, operations=(Put(element=moved),)))
-    model = _injector(job, port.needs_class, min(port.needs_mbps, port.speed_mbps))
-    if model is not None:
-        label = f"Add {job.equipment[model].label}"
-        fixes.append(Fix(label=label, operations=(_injector_on(run, model),)))
-    return tuple(fixes)
 
 
 @rule("ports.no-port")
@@ -420,7 +316,62 @@ def _apart(job: Job, of_point: dict[str, _PointPort], point_id: str, switch_id: 
     other = fits[0]
     assert other.run_id is not None and other.side is not None
     trade = (
-        _at_port(job.get(Link, mine.run_id), mine.side, other),
-        _at_port(job.get(Link, other.run_id), other.side, mine),
+        at_port(job.get(Link, mine.run_id), mine.side, other),
+        at_port(job.get(Link, other.run_id), other.side, mine),
     )
     return (Fix(label=f"Trade ports with {other.to_label}", operations=trade),)
+
+
+@rule("ports.oversubscribed")
+def oversubscribed(job: Job, uplinks: tuple[Uplink, ...]) -> Iterator[Observation]:
+    """A switch could be asked for more than its way on carries, too many times over."""
+    for one in uplinks:
+        if one.ratio.holds:
+            continue
+        yield Observation(
+            subject_ids=(one.switch_id,),
+            subject=one.label,
+            value=one.ratio.value,
+            limit=one.ratio.limit,
+            unit="times",
+            text=f"What hangs on {one.label} could ask for {quantity(one.ratio.value, 'times')} of what {one.over} carries "
+            f"({one.mbps:,} Mb/s); {quantity(one.ratio.limit or 0.0, 'times', 0)} are usual.",
+            advice="Use a faster uplink, or a second one taken together with it.",
+            place=place_of(job, one.switch_id),
+            sum=one.ratio,
+        )
+
+
+@rule("ports.gateway-slow")
+def gateway_slow(job: Job) -> Iterator[Observation]:
+    """A gateway with inspection on passes less than the service brings, or will bring."""
+    service = job.brief.internet.down_mbps
+    if not service:
+        return
+    for thing in job.of(Equipment):
+        passes = job.equipment[thing.model].inspected_mbps
+        if passes is None or job.rack_of(thing.id) is None:
+            continue
+        wanted = service * limit("switching.service_growth")
+        if passes >= wanted:
+            continue
+        short = passes < service
+        yield Observation(
+            subject_ids=(thing.id,),
+            subject=thing.label,
+            severity=None if short else "advice",
+            value=passes,
+            limit=service if short else wanted,
+            unit="Mb/s",
+            text=f"{thing.label} passes {quantity(passes, 'Mb/s', 0)} with inspection on; the service brings "
+            f"{quantity(service, 'Mb/s', 0)}"
+            + (
+                ", and part of it is lost."
+                if short
+                else f", and {quantity(wanted, 'Mb/s', 0)} leave room for growth."
+            ),
+            advice="Take a faster gateway, or leave inspection off where that is allowed."
+            if short
+            else "It will do until the service is raised.",
+            place=place_of(job, thing.id),
+        )

@@ -11,15 +11,18 @@ from heathrise.core.library import Port
 # What may not stand there costs this; each class a device is short of, that.
 NEVER = 1e6
 _UNFED = 1e3
+# A router's port is taken when switches have none left.
+_ROUTER = 40.0
 Side = Literal["a", "b"]
 
 
 @dataclass(frozen=True)
 class Slot:
-    """A port before anything is on it."""
+    """A port before anything is on it; `routes` says that it is one of a router, which are few and kept for switches."""
 
     switch: Equipment
     port: Port
+    routes: bool = False
 
     @property
     def speed_mbps(self) -> int:
@@ -62,7 +65,8 @@ def cost(ask: Ask, slot: Slot, split: bool = False) -> float:
     spared = max(0.0, math.log2(slot.speed_mbps / ask.plan.speed_mbps)) * 3
     # Powered switch for air, plain for outlets: a plain run then leaves a powered port last.
     kept = 50.0 if split and slot.poe_class and not ask.poe_class else 0.0
-    return unfed + lost + spared + kept + 2.0 * max(0, slot.poe_class - ask.poe_class)
+    last = _ROUTER if slot.routes else 0.0
+    return unfed + lost + spared + kept + last + 2.0 * max(0, slot.poe_class - ask.poe_class)
 
 
 def _rack(slot: Slot) -> str | None:

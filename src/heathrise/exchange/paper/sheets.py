@@ -29,7 +29,7 @@ PAPERS: dict[str, tuple[float, float]] = {
     "A2": (594, 420),
     "A1": (841, 594),
 }
-SCALES = (20, 25, 50, 75, 100, 150, 200, 250, 500, 1000, 2000, 5000)
+SCALES = (5, 10, 20, 25, 50, 75, 100, 150, 200, 250, 500, 1000, 2000, 5000)
 _EDGE_MM, _FOOT_MM, _AIR_MM = 10.0, 20.0, 6.0
 _INK, _QUIET, _RULE = "#1F2A33", "#5B6770", "#9A937F"
 _SIGN_MM = 1.8
@@ -251,7 +251,9 @@ class _Sheet:
 
     def _bar(self) -> None:
         """Draw a bar of whole metres, of some 30 mm, so that a copy of a copy can still be measured."""
-        step = next((m for m in (1, 2, 5, 10, 20, 50, 100, 200) if m * 1000 / self.scale >= 20), 500)
+        step = next(
+            (m for m in (0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200) if m * 1000 / self.scale >= 20), 500
+        )
         x, y, long = (_EDGE_MM + 4) * mm, (_EDGE_MM + _FOOT_MM + 4) * mm, step * self.point_m
         self.canvas.setStrokeColor(_INK)
         self.canvas.setFillColor(_INK)

@@ -1,4 +1,4 @@
-"""Runs and ports as the planner proposes them."""
+"""Runs as the planner proposes them."""
 
 from heathrise.core.cabling.cutting import cut_lists
 from heathrise.core.cabling.defaults import default_runs, one_run
@@ -8,9 +8,6 @@ from heathrise.core.cabling.drilling import drill_list
 from heathrise.core.cabling.labelling import labels_by, relabelled
 from heathrise.core.cabling.proposing import made, proposals
 from heathrise.core.job import Pin, Point
-from heathrise.core.switching.derived import ports
-from heathrise.core.switching.ports import settled
-from heathrise.core.switching.replanning import replan, replanned
 from heathrise.store.jobs import new_id
 from heathrise.work.answers.registry import Answer, answers, in_json
 from heathrise.work.asking import DetourAsked, LabelsAsked, Nothing, PathwayTaken, RunsAsked, SuggestionAnswer
@@ -23,28 +20,6 @@ def suggest_runs(opened: OpenJob, asked: RunsAsked) -> Answer:
     kept = opened.newest()
     found = default_runs(kept.job, new_id) if asked.to is None else one_run(kept.job, asked.to, new_id)
     return in_json(SuggestionAnswer(operations=found), kept.revision)
-
-
-@answers("ports.suggest", Nothing)
-def suggest_ports(opened: OpenJob, _: Nothing) -> Answer:
-    """Every proposed port, decided."""
-    memo = opened.memo()
-    operations = settled(memo.source, ports(memo.look).ports)
-    return in_json(SuggestionAnswer(operations=operations), memo.revision)
-
-
-@answers("ports.anew", Nothing)
-def anew(opened: OpenJob, _: Nothing) -> Answer:
-    """The ports as they would be given out anew."""
-    memo = opened.memo()
-    return in_json(replan(memo.look), memo.revision)
-
-
-@answers("ports.move", Nothing)
-def move(opened: OpenJob, _: Nothing) -> Answer:
-    """What moves the patches that giving out anew moves; the person sends it as an edit."""
-    memo = opened.memo()
-    return in_json(SuggestionAnswer(operations=replanned(memo.look)), memo.revision)
 
 
 @answers("runs.cuts", Nothing)

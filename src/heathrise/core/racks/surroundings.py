@@ -1,0 +1,167 @@
+"""What stands about a rack: the working space of electrical panels, water heaters, and rooms that want quiet."""
+
+import math
+from dataclasses import dataclass
+
+from shapely import Point as ShapelyPoint
+from shapely import Polygon, box
+from shapely.affinity import rotate, translate
+
+from heathrise.core.job import Fixture, Job, Point, Rack, Space
+from heathrise.core.library import library, limit
+from heathrise.core.site.building import Building, polygon
+from heathrise.core.site.guessing import guess
+from heathrise.core.sums import Noun, Sum, SumLine
+
+
+class Near(Noun):
+    """Something that a rack must keep clear of: how far its clear space is from the rack. [mm] Under 0 it overlaps."""
+
+    element_id: str
+    label: str
+    kind: str
+    clear_mm: float
+    holds: bool
+
+
+class Quiet(Noun):
+    """A room that wants quiet and hears a rack. [dB]"""
+
+    space_id: str
+    label: str
+    level: Sum
+    holds: bool
+
+
+@dataclass(frozen=True)
+class _Wall:
+    """The wall something hangs on: which way it looks from there. [degrees]"""
+
+    turn_deg: float
+
+
+def _wall_at(of: Building, storey_id: str, at: Point) -> _Wall:
+    """Return how what stands here looks into the room: away from the nearest wall."""
+    spot = ShapelyPoint(at.x_m, at.y_m)
+    lines = [line for line, _ in of.wall_lines(storey_id)]
+    nearest = min(lines, key=spot.distance, default=None)
+    if nearest is None:
+        return _Wall(0.0)
+    foot = nearest.interpolate(nearest.project(spot))
+    (x0, y0), (x1, y1) = nearest.coords[0], nearest.coords[-1]
+    along = math.degrees(math.atan2(y1 - y0, x1 - x0))
+    # Of the two ways across the wall the one towards where it stands.
+    across = math.radians(along + 90)
+    inwards = (spot.x - foot.x) * math.cos(across) + (spot.y - foot.y) * math.sin(across) >= 0
+    return _Wall(along if inwards else along + 180)
+
+
+def _before(at: Point, wall: _Wall, wide_mm: float, deep_mm: float) -> Polygon:
+    """Return a rectangle that begins here and goes into the room. [m]"""
+    half, deep = wide_mm / 2000, deep_mm / 1000
+    return translate(rotate(box(-half, 0, half, deep), wall.turn_deg, origin=(0, 0)), at.x_m, at.y_m)
+
+
+def footprint(of: Building, rack: Rack) -> Polygon:
+    """Return the floor a rack covers: its width and depth about where it was put, along its wall. [m]"""
+    model = library().racks[rack.model]
+    wall = _wall_at(of, rack.storey_id, rack.at)
+    ahead = _before(rack.at, wall, model.wide_mm, model.depth_mm)
+    back = math.radians(wall.turn_deg + 90)
+    half = model.depth_mm / 2000
+    return translate(ahead, -half * math.cos(back), -half * math.sin(back))
+
+
+def working_space(of: Building, panel: Fixture) -> Polygon:
+    """Return what is kept free before an electrical panel. [m]
+
+    References
+    ----------
+    NFPA 70 article 110.26; the local code decides.
+    """
+    wall = _wall_at(of, panel.storey_id, panel.at)
+    return _before(panel.at, wall, limit("rack.panel_wide_mm"), limit("rack.panel_deep_mm"))
+
+
+def near_of(job: Job, of: Building, rack: Rack) -> tuple[Near, ...]:
+    """Return the panels and heaters of a rack's storey that stand within two metres, and whether it keeps clear."""
+    covers = footprint(of, rack)
+    found = []
+    for fixture in job.of(Fixture):
+        if fixture.storey_id != rack.storey_id or fixture.fixture_kind not in ("electrical-panel", "heater"):
+            continue
+        panel = fixture.fixture_kind == "electrical-panel"
+        if panel:
+            clear = working_space(of, fixture)
+            overlap = covers.intersection(clear).area
+            clear_mm = -1000 * math.sqrt(overlap) if overlap > 1e-6 else 1000 * covers.distance(clear)
+            holds = overlap <= 1e-6
+        else:
+            clear_mm = 1000 * covers.distance(ShapelyPoint(fixture.at.x_m, fixture.at.y_m))
+            holds = clear_mm >= limit("rack.heater_mm")
+        if clear_mm < 2000:
+            found.append(
+                Near(
+                    element_id=fixture.id,
+                    label=fixture.label,
+                    kind=fixture.fixture_kind,
+                    clear_mm=round(clear_mm),
+                    holds=holds,
+                )
+            )
+    return tuple(found)
+
+
+def noise_sum(label: str, levels: list[tuple[str, float]]) -> Sum:
+    """Return levels at a metre added as powers. [dB]"""
+    total = 10 * math.log10(sum(10 ** (db / 10) for _, db in levels)) if levels else 0.0
+    return Sum(
+        label=f"{label}: noise at a metre",
+        value=round(total, 1),
+        unit="dB",
+        lines=tuple(SumLine(label=name, value=db, unit="dB") for name, db in levels),
+        formula="10 log10 of the sum of 10^(level/10)",
+        source="sound power adds; levels from data sheets",
+    )
+
+
+def quiet_of(job: Job, of: Building, rack: Rack, at_a_metre_db: float) -> tuple[Quiet, ...]:
+    """Return the rooms of a rack's storey that want quiet, loudest first, and what they hear of it."""
+    if at_a_metre_db <= 0:
+        return ()
+    spot = ShapelyPoint(rack.at.x_m, rack.at.y_m)
+    here = of.space_at(rack.storey_id, rack.at)
+    found = []
+    for space in job.of(Space):
+        row = guess(space, job.site.site_kind) if space.storey_id == rack.storey_id else None
+        if row is None or row.most_noise_db is None:
+            continue
+        inside = here is not None and here.id == space.id
+        away_m = max(1.0, polygon(space).distance(spot))
+        cut = 0.0 if inside else limit("rack.wall_cut_db")
+        level = at_a_metre_db - 20 * math.log10(away_m) - cut
+        holds = level <= row.most_noise_db
+        found.append(
+            Quiet(
+                space_id=space.id,
+                label=space.label,
+                holds=holds,
+                level=Sum(
+                    label=f"{rack.label} heard in {space.label}",
+                    value=round(max(0.0, level), 1),
+                    unit="dB",
+                    limit=row.most_noise_db,
+                    holds=holds,
+                    lines=(
+                        SumLine(label="at a metre", value=round(at_a_metre_db, 1), unit="dB"),
+                        SumLine(
+                            label=f"{away_m:.1f} m away", value=round(-20 * math.log10(away_m), 1), unit="dB"
+                        ),
+                        SumLine(label="in the same room" if inside else "a partition", value=-cut, unit="dB"),
+                    ),
+                    formula="level at a metre - 20 log10(distance) - partition",
+                    source=library().limits["rack.wall_cut_db"].source,
+                ),
+            )
+        )
+    return tuple(sorted(found, key=lambda one: -one.level.value))
