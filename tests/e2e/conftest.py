@@ -1,7 +1,7 @@
 """The built application as it is served, and a browser that fails the test on any console error."""
 
 import subprocess
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 import pytest
 from demo.load import load_demo_jobs
@@ -10,6 +10,7 @@ from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_play
 from tools.localdb import LocalDatabase, free_port
 from tools.serve import ROOT, environment, wait_until_up, web_command
 
+from heathrise.core.job import Job
 from heathrise.store.database import Database, migrate
 from heathrise.store.jobs import create_job
 
@@ -90,11 +91,20 @@ def kept(served) -> Iterator[Database]:
 
 
 @pytest.fixture
-def fresh(kept) -> str:
+def brought(kept) -> Callable[[Job], str]:
+    """Keep a job and return its address."""
+
+    def bring(job: Job) -> str:
+        with kept.transaction() as session:
+            return f"/jobs/{create_job(session, job).id}"
+
+    return bring
+
+
+@pytest.fixture
+def fresh(brought) -> str:
     """The address of a demo school of this test's own."""
-    with kept.transaction() as session:
-        job_id = create_job(session, tern_lane()).id
-    return f"/jobs/{job_id}"
+    return brought(tern_lane())
 
 
 @pytest.fixture

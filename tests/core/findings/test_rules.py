@@ -93,6 +93,28 @@ def slow_uplink():
     return changed(house.job, "R-50", b={"on": switch, "port": "24"})
 
 
+def ring():
+    """Two plain switches in two racks, joined twice."""
+    house = sound()
+    second = house.rack("TR2", x=11, y=1)
+    house.switch("SW2", "switch-8-plain", "TR2")
+    far = house.d.id_of("switch", "SW2")
+    for n in (1, 2):
+        house.run(second, f"R-5{n}", on=("SW1", str(8 + n)))
+    job = house.job
+    for n in (1, 2):
+        job = changed(job, f"R-5{n}", b={"on": far, "port": str(n)})
+    return job
+
+
+def fed_twice():
+    house = sound()
+    house.injector("R-01")
+    place = {"where": "line", "link_id": house.d.id_of("run", "R-01")}
+    house.add("equipment", "Second injector", model="injector-30", place=place)
+    return house.job
+
+
 def closet():
     """A rack full of what gets warm, in a closet of one square metre without air."""
     house = House(settled=True)
@@ -561,6 +583,9 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
     ),
     ("ports.few-spare", lambda: many(15, "switch-16-poe-2g5")),
     ("ports.oversubscribed", slow_uplink),
+    ("ports.slower-within", lambda: many(1, "switch-24-poe")),
+    ("ports.loop", ring),
+    ("power.two-feeds", fed_twice),
     ("ports.gateway-slow", lambda: with_service(1001)),
     ("rack.too-small", lambda: racked("panel-48", "panel-48", "panel-48", model="rack-6u")),
     ("rack.few-spare-units", lambda: racked("panel-48", "panel-48", model="rack-6u")),

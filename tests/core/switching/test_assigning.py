@@ -13,6 +13,7 @@ from heathrise.core.findings import assess
 from heathrise.core.job import End, Job, Link
 from heathrise.core.switching.replanning import replan, replanned
 from tests.house import House, by_label, look_at
+from tests.school import badly_patched
 
 
 def opened(job: Job) -> Job:
@@ -88,17 +89,6 @@ def test_what_is_proposed_is_the_same_each_time(points):
 
 
 # --- anew -----------------------------------------------------------------------------------------------------------
-
-
-def badly_patched() -> Job:
-    """The school with a point of class 5 on a port of class 4: two patches were changed over."""
-    job = tern_lane()
-    one, other = (next(run for run in job.of(Link) if run.label == label) for label in ("R-02", "R-03"))
-    trade = (
-        Put(element=one.model_copy(update={"a": other.a})),
-        Put(element=other.model_copy(update={"a": one.a})),
-    )
-    return apply(job, trade).job
 
 
 def test_giving_out_anew_mends_what_was_decided_badly_and_then_moves_nothing_more():

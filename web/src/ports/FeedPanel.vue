@@ -130,7 +130,9 @@ dl {
 dl div {
   display: flex;
   justify-content: space-between;
+  align-items: center;
   gap: 10px;
+  min-height: 25px;
 }
 dt {
   color: var(--ink-quiet);

@@ -168,11 +168,14 @@ function step(event: KeyboardEvent): void {
                 type="button"
                 class="landed"
                 :class="{ free: !one.patch, chosen: one.patch && selection.selected === one.patch.run_id }"
-                :aria-label="`${front.item.label} port ${one.port}: ${one.patch?.run_label ?? 'free'}`"
                 @click="selection.select(one.patch?.run_id ?? front.item.element_id)"
               >
                 <span class="mono quiet">{{ one.port }}</span>
                 <small>{{ one.patch?.run_label ?? '' }}</small>
+                <span class="visually-hidden"
+                  >Panel port {{ front.item.label }}/{{ one.port }},
+                  {{ one.patch ? `to ${one.patch.to_label}` : 'free' }}</span
+                >
               </button>
             </div>
           </div>
@@ -246,6 +249,7 @@ function step(event: KeyboardEvent): void {
   gap: 2px;
 }
 .landed {
+  position: relative;
   font: inherit;
   color: inherit;
   background: var(--paper-raised);

@@ -39,11 +39,11 @@ function named(labels: readonly string[], most = 5): string {
         </h3>
         <dl>
           <div>
-            <dt>Port</dt>
+            <dt>Class at a port</dt>
             <dd><SumNumber :sum="one.cap" :digits="0" /> of {{ one.cap.limit }}</dd>
           </div>
           <div>
-            <dt>Number</dt>
+            <dt>Fed ports</dt>
             <dd><SumNumber :sum="one.number" :digits="0" /> of {{ one.number.limit }}</dd>
           </div>
           <div>

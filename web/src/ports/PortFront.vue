@@ -35,7 +35,6 @@ function grab(event: PointerEvent): void {
     :class="[port.purpose, { free: !port.run_id, held, chosen, bad: !port.holds }]"
     :data-port="port.port"
     :data-switch="port.switch_id"
-    :aria-label="words"
     :title="words"
     :aria-pressed="held"
     @pointerdown="grab"
@@ -48,11 +47,13 @@ function grab(event: PointerEvent): void {
       ><span aria-hidden="true" :class="{ fault: !port.holds }">{{ sign }}</span></span
     >
     <small>{{ port.run_label }}</small>
+    <span class="visually-hidden">{{ words }}</span>
   </button>
 </template>
 
 <style scoped>
 .port {
+  position: relative;
   font: inherit;
   color: var(--ink);
   background: var(--paper-raised);

@@ -73,7 +73,7 @@ function ports(one: Standing): { x: number; y: number }[] {
       role="group"
       :aria-label="`Elevation of ${elevation.label}`"
     >
-      <rect class="frame" x="0" y="0" :width="elevation.wide_mm" :height="high" />
+      <rect class="cabinet" x="0" y="0" :width="elevation.wide_mm" :height="high" />
       <g v-for="unit in elevation.height_u" :key="unit">
         <line class="rail" x1="0" :x2="elevation.wide_mm" :y1="top(unit, 1)" :y2="top(unit, 1)" />
         <text class="unit mono" x="-8" :y="top(unit, 1) + 32">{{ unit }}</text>
@@ -90,6 +90,7 @@ function ports(one: Standing): { x: number; y: number }[] {
         :transform="`translate(14 ${top(unitOf(one), one.height_u)})`"
         role="button"
         tabindex="0"
+        :data-unit="unitOf(one)"
         :aria-label="`${one.label}, ${one.what}, unit ${one.unit}, ${one.state}${one.clashes ? ', clashes' : ''}`"
         @pointerdown="grab($event, one)"
         @pointermove="drag($event, one)"
@@ -121,7 +122,7 @@ svg {
   display: block;
   touch-action: none;
 }
-.frame {
+.cabinet {
   fill: var(--paper);
   stroke: var(--ink);
   stroke-width: 5;

@@ -1,10 +1,11 @@
 """What a careful colleague says of power over the runs, before ports are given out."""
 
+from collections import defaultdict
 from collections.abc import Iterator
 
 from heathrise.core.cabling.ends import feeds_on, label_of, place_of
 from heathrise.core.edit import Remove
-from heathrise.core.job import Job, Link
+from heathrise.core.job import Equipment, InLine, Job, Link
 from heathrise.core.power.feeds import FeedPlan
 from heathrise.core.rule import Fix, Observation, rule
 from heathrise.core.units import quantity
@@ -46,4 +47,33 @@ def passive_on_standard(job: Job) -> Iterator[Observation]:
             advice="Take it off before anything is plugged in; use a standard port or injector.",
             place=place_of(job, run.b.on),
             fixes=(Fix(label="Take the injector off", operations=(Remove(id=injector.id),)),),
+        )
+
+
+@rule("power.two-feeds")
+def two_feeds(job: Job) -> Iterator[Observation]:
+    """Two things on one cable's way put power on it."""
+    on: dict[str, list[Equipment]] = defaultdict(list)
+    for thing in job.of(Equipment):
+        if isinstance(thing.place, InLine) and job.equipment[thing.model].feeds_through:
+            on[thing.place.link_id].append(thing)
+    for run_id, feeds in on.items():
+        if len(feeds) < 2:
+            continue
+        run = job.get(Link, run_id)
+        names = " and ".join(thing.label for thing in feeds)
+        yield Observation(
+            subject_ids=(run_id, *(thing.id for thing in feeds)),
+            subject=run.label,
+            value=len(feeds),
+            limit=1,
+            unit="feeds",
+            text=f"{names} both put power on {run.label}.",
+            advice="Keep the one that gives what the device asks for, and take the others off before plugging in.",
+            place=place_of(job, run.b.on),
+            fixes=(
+                Fix(
+                    label=f"Take {feeds[-1].label} off", operations=tuple(Remove(id=f.id) for f in feeds[1:])
+                ),
+            ),
         )

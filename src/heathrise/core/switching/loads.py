@@ -136,16 +136,16 @@ def _cap(switch: Equipment, mine: Sequence[PortPlan]) -> Sum:
     short = [port for port in asked if not port.holds]
     worst = max(short or asked, key=lambda port: port.needs_class, default=None)
     return Sum(
-        label=f"{switch.label}: most asked of one port",
+        label=f"{switch.label}: highest class asked of a port",
         value=worst.needs_class if worst else 0,
-        unit="class",
+        unit="",
         limit=worst.poe_class if worst else max((port.poe_class for port in mine), default=0),
         holds=not short,
         lines=tuple(
             SumLine(
-                label=f"port {port.port}: {port.to_label}",
+                label=f"port {port.port}: {port.to_label}, class",
                 value=port.needs_class,
-                unit="class",
+                unit="",
                 note=f"it gives class {port.poe_class}" if port.poe_class else "it gives none",
             )
             for port in asked
@@ -161,7 +161,7 @@ def _number(switch: Equipment, mine: Sequence[PortPlan]) -> Sum:
     return Sum(
         label=f"{switch.label}: devices that want power, of its powered ports",
         value=len(asked),
-        unit="ports",
+        unit="",
         limit=len(able),
         holds=len(asked) <= len(able),
         lines=(

@@ -3,16 +3,19 @@
 from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import pairwise
 
-from heathrise.core.cabling.ends import place_of
+import networkx as nx
+
+from heathrise.core.cabling.ends import place_of, runs_of
 from heathrise.core.cabling.runs import Runs
-from heathrise.core.edit import Put
+from heathrise.core.edit import Put, Remove
 from heathrise.core.job import AccessPoint, Equipment, InRack, Job, Link, Rack, derived_id
 from heathrise.core.library import EquipmentModel, library, limit
 from heathrise.core.power.feeds import Feeds
 from heathrise.core.radio.air import Air
 from heathrise.core.rule import Fix, Observation, rule
-from heathrise.core.switching.ports import PortPlan, Ports, settled
+from heathrise.core.switching.ports import PortPlan, Ports, settled, switches_in
 from heathrise.core.switching.remedies import (
     at_port,
     injector_for,
@@ -120,11 +123,43 @@ def no_port(job: Job, ports: Ports) -> Iterator[Observation]:
             value=len(run_ids),
             limit=0,
             unit="runs",
-            text=f"{names}{more} {'has' if len(run_ids) == 1 else 'have'} no port: {why[rack_id]}.",
-            advice="Add a switch to the rack.",
+            text=f"{names}{more} {'has' if len(run_ids) == 1 else 'have'} no port: {why[rack_id]}"
+            f"{_counted(job, ports, rack_id, len(run_ids))}.",
+            advice="Add a switch to the rack, or take a larger one in place of one that stands there.",
             place=place_of(job, rack_id),
-            fixes=_switch_fix(job, rack_id, len(run_ids)),
+            fixes=(*_switch_fix(job, rack_id, len(run_ids)), *_larger_fixes(job, rack_id, len(run_ids))),
         )
+
+
+def _counted(job: Job, ports: Ports, rack_id: str, without: int) -> str:
+    """Return how many ends want a port of a rack, and how many it has, where any switch stands there."""
+    here = [port for port in ports.ports if job.rack_of(port.switch_id) == rack_id and not port.uplink]
+    taken = sum(port.run_id is not None for port in here)
+    return f" ({taken + without} ends want one, it has {len(here)})" if here else ""
+
+
+def _larger_fixes(job: Job, rack_id: str, short: int) -> tuple[Fix, ...]:
+    """Return the fix that takes the cheapest switch with enough more ports in place of one of a rack."""
+    swaps = [
+        ((other.price or 0.0) - (model.price or 0.0), switch, code, other)
+        for switch, model in switches_in(job, rack_id)
+        if model.forwards == "switch"
+        for code, other in job.equipment.items()
+        if other.forwards == "switch"
+        and other.price is not None
+        and other.gives_class >= model.gives_class
+        and other.budget_w >= model.budget_w
+        and _access(other) >= _access(model) + short
+    ]
+    if not swaps:
+        return ()
+    price, switch, code, other = min(swaps, key=lambda row: row[0])
+    put = Put(element=switch.model_copy(update={"model": code}))
+    return (Fix(label=f"Take {other.label} in place of {switch.label}, {price:+,.0f}", operations=(put,)),)
+
+
+def _access(model: EquipmentModel) -> int:
+    return sum(not port.group.uplink for port in model.port_list)
 
 
 def _switch_fix(job: Job, rack_id: str, runs: int) -> tuple[Fix, ...]:
@@ -149,7 +184,8 @@ def _switch_fix(job: Job, rack_id: str, runs: int) -> tuple[Fix, ...]:
     added = Equipment(
         id=derived_id(rack_id, f"switch {joins}"), label=label, model=code, place=InRack(rack_id=rack_id)
     )
-    return (Fix(label=f"Add {model.label}", operations=(Put(element=added),)),)
+    price = "" if model.price is None else f", {model.price:,.0f}"
+    return (Fix(label=f"Add {model.label}{price}", operations=(Put(element=added),)),)
 
 
 def _fed_ports(model: EquipmentModel) -> int:
@@ -237,14 +273,42 @@ def few_spare(job: Job, ports: Ports) -> Iterator[Observation]:
             )
 
 
+def _slow(ports: Ports) -> list[PortPlan]:
+    """Return the ports that are slower than what hangs on them."""
+    return [p for p in ports.ports if p.run_id and p.speed_mbps < p.needs_mbps and not p.uplink and p.holds]
+
+
+@rule("ports.slower-within")
+def slower_within(job: Job, ports: Ports) -> Iterator[Observation]:
+    """Ports are slower than what hangs on them, and no slower than the service: said once a switch."""
+    service = job.brief.internet.down_mbps
+    by_switch: dict[str, list[PortPlan]] = defaultdict(list)
+    for port in _slow(ports):
+        if port.speed_mbps >= service:
+            by_switch[port.switch_id].append(port)
+    for switch_id, slow in by_switch.items():
+        names = _named([f"{p.to_label} ({p.needs_mbps:,} on {p.speed_mbps:,} Mb/s)" for p in slow], 4)
+        brings = (
+            f"the service brings {service:,.0f} Mb/s" if service else "nobody said what the service brings"
+        )
+        yield Observation(
+            subject_ids=(switch_id,),
+            subject=slow[0].switch_label,
+            value=len(slow),
+            limit=0,
+            unit="ports",
+            text=f"{len(slow)} on {slow[0].switch_label} could use more than their port gives: {names}; {brings}.",
+            advice="Leave it where little passes within the building: it serves the need.",
+            place=place_of(job, switch_id),
+        )
+
+
 @rule("ports.slower-than-device")
 def slower_than_device(job: Job, ports: Ports) -> Iterator[Observation]:
     """A port is the narrowest point of its device's path, and narrower than the service."""
     service = job.brief.internet.down_mbps
-    for port in ports.ports:
-        if port.run_id is None or port.speed_mbps >= port.needs_mbps or port.uplink or not port.holds:
-            continue
-        if port.speed_mbps >= service:
+    for port in _slow(ports):
+        if port.run_id is None or port.speed_mbps >= service:
             continue
         yield Observation(
             subject_ids=(port.run_id,),
@@ -375,3 +439,48 @@ def gateway_slow(job: Job) -> Iterator[Observation]:
             else "It will do until the service is raised.",
             place=place_of(job, thing.id),
         )
+
+
+@rule("ports.loop")
+def loop(job: Job) -> Iterator[Observation]:
+    """Cables lead in a ring through something that cannot break it, or from a thing to itself."""
+    graph: nx.Graph[str] = nx.Graph()
+    for run in runs_of(job):
+        one, other = (job.rack_of(end.on) if end.port is None else end.on for end in (run.a, run.b))
+        if run.a.on == run.b.on:
+            yield _ringed(job, (run.a.on,), (run.id,))
+        elif one and other and all(_joins(job, end) for end in (one, other)):
+            if graph.has_edge(one, other) and not all(_breaks(job, end) for end in (one, other)):
+                yield _ringed(job, (one, other), (run.id,))
+            graph.add_edge(one, other, run=run.id)
+    for ring in nx.cycle_basis(graph):
+        if not all(_breaks(job, end) for end in ring):
+            runs = [graph.edges[a, b]["run"] for a, b in pairwise((*ring, ring[0]))]
+            yield _ringed(job, tuple(ring), (max(runs, key=lambda i: job.by_id[i].order),))
+
+
+def _joins(job: Job, end: str) -> bool:
+    model = job.model_of(end)
+    return model is not None and model.joins
+
+
+def _breaks(job: Job, end: str) -> bool:
+    """Say whether something keeps a ring from going round: spanning tree takes a managed switch."""
+    model = job.model_of(end)
+    return model is not None and model.managed
+
+
+def _ringed(job: Job, ends: tuple[str, ...], runs: tuple[str, ...]) -> Observation:
+    names = " and ".join(job.by_id[end].label for end in ends)
+    last = job.by_id[runs[0]].label
+    alone = len(ends) == 1
+    return Observation(
+        subject_ids=(*runs, *ends),
+        subject=last,
+        text=f"{last} leads from {names} to itself."
+        if alone
+        else f"{names} are joined in a ring, and not all of them can break it: the first broadcast goes round for ever.",
+        advice="Take one cable out, or use managed switches with spanning tree on.",
+        place=place_of(job, ends[0]),
+        fixes=(Fix(label=f"Take {last} out", operations=(Remove(id=runs[0]),)),),
+    )
