@@ -292,6 +292,7 @@ def _kit(d: Drawing, s: str) -> None:
     d.in_rack("PP1", "panel-24", rack)
     d.in_rack("SW1", "switch-24-poe", rack)
     d.in_rack("UPS1", "ups-600", rack)
+    d.in_rack("REC1", "recorder-8", rack, disks_tb=[8, 8], keeps_days=14)
     number = 0
     for label, x, y, model, mount in POINTS:
         height = 3.0 if mount == "outdoor" else 2.6

@@ -52,7 +52,7 @@ def test_ports_are_given_out_anew_by_the_patches_that_move_and_put_back_by_undo(
     page: Page, brought, kept, strict
 ):
     open_job(page, brought(badly_patched()))
-    anew = panel(page, "Given out anew")
+    anew = panel(page, "Re-patch")
     fed = page.get_by_role("row", name="devices under-fed").get_by_role("cell")
     expect(fed.nth(0)).to_have_text("1")
     expect(fed.nth(1)).to_have_text("0")
@@ -132,7 +132,7 @@ def test_over_its_budget_a_switch_says_who_goes_first_and_what_another_takes_ove
     expect(page.get_by_role("complementary", name="The sum behind a number")).to_contain_text("limit")
     page.get_by_role("button", name="Close the sum").click()
     assert "power.budget-over" in rules_of(page, kept)
-    anew = panel(page, "Given out anew")
+    anew = panel(page, "Re-patch")
     expect(
         page.get_by_role("row", name="switches over their budget").get_by_role("cell").nth(1)
     ).to_have_text("0")
@@ -188,7 +188,7 @@ def test_a_rack_is_arranged_by_drag_and_by_keys_and_printed(page: Page, fresh, k
 
 def test_how_long_a_rack_runs_alone_is_asked_for_and_a_supply_taken(page: Page, fresh, kept, strict):
     open_job(page, fresh)
-    alone = panel(page, "Runs alone")
+    alone = panel(page, "Battery")
     expect(alone.get_by_role("row", name="What must")).to_contain_text("Foyer")
     checked(page, strict)
     wanted = alone.get_by_label("min alone")

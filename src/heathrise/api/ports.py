@@ -71,6 +71,12 @@ def standby(path: JobPath) -> Response:
     return opened(path.job_id, may="see").ask("ports.standby", Nothing())
 
 
+@blueprint.get("/<job_id>/ports/recording", responses=answers_with("core.racks.derived:Recordings"))
+def recording(path: JobPath) -> Response:
+    """Return every recorder and storage: what it must hold, and what its disks hold."""
+    return opened(path.job_id, may="see").ask("ports.recording", Nothing())
+
+
 @blueprint.get("/<job_id>/ports/patches", responses=answers_with("core.racks.derived:Patches"))
 def patches(path: JobPath) -> Response:
     """Return from cable to panel to cord to port, rack by rack."""

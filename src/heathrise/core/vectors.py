@@ -49,12 +49,12 @@ def _poe_feed(g: Given) -> Any:
 
 def _poe_cable(g: Given) -> Any:
     loop = cable_loop_ohm(g["awg"], g["temperature_c"], g["length_m"], g["pairs"])
-    return {"loop_ohm": loop} | feed(g["pd_w"], g["pse_v"], loop).model_dump()
+    return {"loop_ohm": loop} | feed(g["pd_w"], g["pse_v"], loop)._asdict()
 
 
 def _dc_feed(g: Given) -> Any:
     v, r = g["source_v"], g["loop_ohm"]
-    fed = _possible(lambda: feed(g["load_w"], v, r).model_dump())
+    fed = _possible(lambda: feed(g["load_w"], v, r)._asdict())
     return {"feed": fed, "max_w": _possible(lambda: max_power_w(v, r))}
 
 

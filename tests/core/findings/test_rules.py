@@ -115,6 +115,16 @@ def fed_twice():
     return house.job
 
 
+def recorded(cameras, disks_tb, days=30):
+    """Cameras of 6 Mb/s on cables and a recorder for eight with a mirror of two disks."""
+    house = sound()
+    for n in range(cameras):
+        house.run(house.thing(f"Camera {n}", x=1 + n, y=6, model="camera-dome"), f"R-{n + 30}")
+    place = {"where": "rack", "rack_id": house.d.id_of("rack", "TR1")}
+    house.add("equipment", "REC1", model="recorder-8", place=place, disks_tb=disks_tb, keeps_days=days)
+    return house.job
+
+
 def closet():
     """A rack full of what gets warm, in a closet of one square metre without air."""
     house = House(settled=True)
@@ -600,6 +610,8 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
     ("rack.noise", lambda: called("Classroom")),
     ("standby.too-short", lambda: changed(sound().job, "TR1", keeps_min=30)),
     ("standby.overloaded", overloaded_supply),
+    ("storage.too-small", lambda: recorded(4, (2.0, 2.0), days=30)),
+    ("storage.too-many-cameras", lambda: recorded(9, (20.0, 20.0))),
     ("network.overlaps-outside", lambda: with_networks(subnet="192.168.0.0/23").job),
     ("network.overlap", lambda: two_networks(21, "10.20.20.128/25")),
     ("network.vlan-twice", lambda: two_networks(20, "10.20.21.0/24")),
@@ -672,6 +684,8 @@ AT_THE_LIMIT = [
     ("rack.panel-space", lambda: beside("electrical-panel", 1.85)),
     ("rack.heater", lambda: beside("heater", 1.95)),
     ("rack.noise", lambda: called("Office")),
+    ("storage.too-small", lambda: recorded(4, (8.0, 8.0), days=30)),
+    ("storage.too-many-cameras", lambda: recorded(8, (20.0, 20.0))),
     ("standby.too-short", lambda: changed(racked("ups-600"), "TR1", keeps_min=30)),
 ]
 

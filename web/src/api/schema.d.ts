@@ -984,6 +984,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/ports/recording": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return every recorder and storage: what it must hold, and what its disks hold. */
+        get: operations["ports_recording__job_id__ports_recording_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/ports/standby": {
         parameters: {
             query?: never;
@@ -2799,10 +2816,29 @@ export interface components {
         /**
          * Equipment
          * @description Whatever has ports and is no access point: an outlet, a camera, a switch, an injector, a gateway.
+         *
+         *     What holds disks says which stand in it and how they are taken together, how many hours a day it records and how
+         *     many days it keeps; nothing else looks at these.
          */
         Equipment: {
+            /**
+             * Disk Set
+             * @default mirror
+             * @enum {string}
+             */
+            disk_set: "none" | "mirror" | "single" | "double";
+            /**
+             * Disks Tb
+             * @default []
+             */
+            disks_tb: number[];
             /** Id */
             id: string;
+            /**
+             * Keeps Days
+             * @default 30
+             */
+            keeps_days: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2824,6 +2860,11 @@ export interface components {
             order: number;
             /** Place */
             place: components["schemas"]["OnSheet"] | components["schemas"]["InRack"] | components["schemas"]["InLine"];
+            /**
+             * Records H
+             * @default 24
+             */
+            records_h: number;
         };
         /**
          * EquipmentModel
@@ -2833,7 +2874,8 @@ export interface components {
          *     networks, or straight through (an injector, an outlet, a panel). `purpose` is the network it belongs on,
          *     `comes_with` the parts that one of it always takes. `night_w` and `cold_w` are what lamps and heaters draw
          *     beside its usual watts, never over `max_w`; `under_fed` says what it gives up when it gets a class less than it
-         *     asks for, `caution` what is minded where it is fitted. `inspected_mbps` is what passes with inspection on.
+         *     asks for, `caution` what is minded where it is fitted. `inspected_mbps` is what passes with inspection on,
+         *     `picture_mbps` the usual rate of its picture; what holds disks has `bays`, what records cameras `channels`.
          */
         EquipmentModel: {
             /** @default null */
@@ -2849,6 +2891,11 @@ export interface components {
              */
             bands: components["schemas"]["BandRadio"][];
             /**
+             * Bays
+             * @default 0
+             */
+            bays: number;
+            /**
              * Budget W
              * @default 0
              */
@@ -2858,6 +2905,11 @@ export interface components {
              * @default
              */
             caution: string;
+            /**
+             * Channels
+             * @default 0
+             */
+            channels: number;
             /**
              * Cold W
              * @default 0
@@ -2958,6 +3010,11 @@ export interface components {
              * @default null
              */
             pattern: string | null;
+            /**
+             * Picture Mbps
+             * @default 0
+             */
+            picture_mbps: number;
             /**
              * Ports
              * @default []
@@ -3026,6 +3083,11 @@ export interface components {
              */
             bands: components["schemas"]["BandRadio"][];
             /**
+             * Bays
+             * @default 0
+             */
+            bays: number;
+            /**
              * Budget W
              * @default 0
              */
@@ -3037,6 +3099,11 @@ export interface components {
              * @default
              */
             caution: string;
+            /**
+             * Channels
+             * @default 0
+             */
+            channels: number;
             /**
              * Cold W
              * @default 0
@@ -3137,6 +3204,11 @@ export interface components {
              * @default null
              */
             pattern: string | null;
+            /**
+             * Picture Mbps
+             * @default 0
+             */
+            picture_mbps: number;
             /**
              * Ports
              * @default []
@@ -6449,6 +6521,45 @@ export interface components {
             unit: string;
         };
         /**
+         * RecordingPlan
+         * @description One recorder or storage: what it must hold and can, how many send to it, and over which path files come and go.
+         */
+        RecordingPlan: {
+            /** Bays */
+            bays: number;
+            cameras: components["schemas"]["Sum"];
+            /** Days */
+            days: number;
+            /**
+             * Disk Set
+             * @enum {string}
+             */
+            disk_set: "none" | "mirror" | "single" | "double";
+            /** Disks Tb */
+            disks_tb: number[];
+            /** Element Id */
+            element_id: string;
+            /** Hours */
+            hours: number;
+            /** Label */
+            label: string;
+            needs: components["schemas"]["Sum"];
+            path: components["schemas"]["Sum"];
+            /** Says */
+            says: string;
+            usable: components["schemas"]["Sum"];
+            /** What */
+            what: string;
+        };
+        /**
+         * Recordings
+         * @description Every recorder and storage.
+         */
+        Recordings: {
+            /** Things */
+            things: components["schemas"]["RecordingPlan"][];
+        };
+        /**
          * Relabelled
          * @description A run's label before and after.
          */
@@ -8848,6 +8959,8 @@ export type RadioPlan = components['schemas']['RadioPlan'];
 export type RadioProposal = components['schemas']['RadioProposal'];
 export type Radios = components['schemas']['Radios'];
 export type Reading = components['schemas']['Reading'];
+export type RecordingPlan = components['schemas']['RecordingPlan'];
+export type Recordings = components['schemas']['Recordings'];
 export type Relabelled = components['schemas']['Relabelled'];
 export type Remove = components['schemas']['Remove'];
 export type RemoveAll = components['schemas']['RemoveAll'];
@@ -11788,6 +11901,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ports_recording__job_id__ports_recording_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recordings"];
                 };
             };
             /** @description Refused, with the reason */

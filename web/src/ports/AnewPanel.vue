@@ -43,7 +43,7 @@ async function move(): Promise<void> {
 </script>
 
 <template>
-  <section class="panel" aria-label="Given out anew">
+  <section class="panel" aria-label="Re-patch">
     <p v-for="words in [said, asked.said.value].filter(Boolean)" :key="words ?? ''" class="fault" role="alert">
       ▲ {{ words }}
     </p>

@@ -56,7 +56,7 @@ function takeSupply(one: SupplyChoice): void {
 </script>
 
 <template>
-  <section class="panel" aria-label="Runs alone" :aria-busy="busy">
+  <section class="panel" aria-label="Battery" :aria-busy="busy">
     <p v-if="said" class="fault lead" role="alert">▲ {{ said }}</p>
     <p v-if="found && !racks.length" class="quiet lead">
       Mark a rack on the sheet: how long it runs when the mains fail stands here.

@@ -39,9 +39,10 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
     part('Loads', () => import('@/ports/LoadsPanel.vue')),
     part('A feed', () => import('@/ports/FeedPanel.vue')),
     part('Racks', () => import('@/ports/RackPanel.vue')),
-    part('Runs alone', () => import('@/ports/StandbyPanel.vue')),
+    part('Battery', () => import('@/ports/StandbyPanel.vue')),
     part('Patches', () => import('@/ports/PatchesPanel.vue')),
-    part('Given out anew', () => import('@/ports/AnewPanel.vue')),
+    part('Recording', () => import('@/ports/RecordingPanel.vue')),
+    part('Re-patch', () => import('@/ports/AnewPanel.vue')),
     part('Models', () => import('@/stages/OwnModels.vue')),
   ],
 }

@@ -77,6 +77,7 @@ from heathrise.core.job.reading import JobReading, Spot
 from heathrise.core.job.records import Acceptance, Attachment
 from heathrise.core.job.wiring import (
     PULLED,
+    DiskSet,
     End,
     Equipment,
     InLine,
@@ -120,6 +121,7 @@ __all__ = [
     "Coordinate",
     "CutPoint",
     "DeviceCount",
+    "DiskSet",
     "DropCheck",
     "Element",
     "ElementBase",

@@ -154,8 +154,16 @@ class InLine(Noun):
 Place = Annotated[OnSheet | InRack | InLine, Field(discriminator="where")]
 
 
+# How disks are taken together: each by itself, in pairs, with one or two disks' worth of parity.
+DiskSet = Literal["none", "mirror", "single", "double"]
+
+
 class Equipment(ElementBase):
-    """Whatever has ports and is no access point: an outlet, a camera, a switch, an injector, a gateway."""
+    """Whatever has ports and is no access point: an outlet, a camera, a switch, an injector, a gateway.
+
+    What holds disks says which stand in it and how they are taken together, how many hours a day it records and how
+    many days it keeps; nothing else looks at these.
+    """
 
     SHELVES = {"model": "equipment"}
     REFS = {
@@ -200,6 +208,10 @@ class Equipment(ElementBase):
     kind: Literal["equipment"] = "equipment"
     model: Code
     place: Place
+    disks_tb: Annotated[tuple[Annotated[float, Field(gt=0, le=1000)], ...], Field(max_length=60)] = ()
+    disk_set: DiskSet = "mirror"
+    records_h: float = Field(24.0, ge=0, le=24)
+    keeps_days: int = Field(30, ge=0, le=3650)
     note: Words = ""
 
 

@@ -101,7 +101,8 @@ class EquipmentModel(Noun):
     networks, or straight through (an injector, an outlet, a panel). `purpose` is the network it belongs on,
     `comes_with` the parts that one of it always takes. `night_w` and `cold_w` are what lamps and heaters draw
     beside its usual watts, never over `max_w`; `under_fed` says what it gives up when it gets a class less than it
-    asks for, `caution` what is minded where it is fitted. `inspected_mbps` is what passes with inspection on.
+    asks for, `caution` what is minded where it is fitted. `inspected_mbps` is what passes with inspection on,
+    `picture_mbps` the usual rate of its picture; what holds disks has `bays`, what records cameras `channels`.
     """
 
     label: str
@@ -135,6 +136,9 @@ class EquipmentModel(Noun):
     cold_w: float = Field(0.0, ge=0)
     under_fed: str = ""
     caution: str = ""
+    picture_mbps: float = Field(0.0, ge=0)
+    bays: int = Field(0, ge=0, le=60)
+    channels: int = Field(0, ge=0, le=1000)
     inspected_mbps: float | None = Field(None, gt=0)
     price: float | None = Field(None, ge=0)
     packs: tuple[Pack, ...] = ()

@@ -1,7 +1,7 @@
 """Power over every run, derived one by one."""
 
 from heathrise.core.cabling.derived import run_ids, run_plan, spares
-from heathrise.core.cabling.ends import runs_of
+from heathrise.core.cabling.ends import feeds_on, runs_of
 from heathrise.core.deriving import Look, derived, gathered
 from heathrise.core.job import Equipment, InLine
 from heathrise.core.job.view import job_of
@@ -13,7 +13,13 @@ def feed_plan(look: Look, run_id: str) -> FeedPlan | None:
     """Power over one run; None when nothing at its end asks for any."""
     plan = run_plan(look, run_id)
     beside = {box.box_id: branch_w(look, box.box_id) for box in plan.boxes}
-    return plan_feed(job_of(look), plan, beside)
+    return plan_feed(job_of(look), plan, injected(look), beside)
+
+
+@derived
+def injected(look: Look) -> frozenset[str]:
+    """The runs with a feed of their own on the way."""
+    return frozenset(feeds_on(job_of(look)))
 
 
 @derived

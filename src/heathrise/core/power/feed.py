@@ -4,9 +4,9 @@ Symbols: V source_v, R loop_ohm out and back, P load_w at the device, I current_
 """
 
 import math
+from typing import NamedTuple
 
 from heathrise.core.library import library, limit
-from heathrise.core.sums import Noun
 
 _PER_KELVIN = 0.00393
 _AT_C = 20.0
@@ -16,7 +16,7 @@ class NoOperatingPoint(ValueError):
     """The cable cannot deliver the load at any current."""
 
 
-class Feed(Noun):
+class Feed(NamedTuple):
     """Current, voltage at the device, power drawn at the source and lost in the cable."""
 
     current_a: float

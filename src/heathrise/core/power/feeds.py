@@ -1,6 +1,6 @@
 """Power over every run of a job: at the port type's lowest voltage, and as expected."""
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -50,26 +50,33 @@ class Feeds:
 
 def plan_feeds(job: Job, runs: Runs) -> Feeds:
     """Return power over every run whose device asks for it."""
-    found = (plan_feed(job, plan) for plan in runs.plans if plan.run_id not in runs.spares)
+    injected = frozenset(feeds_on(job))
+    found = (plan_feed(job, plan, injected) for plan in runs.plans if plan.run_id not in runs.spares)
     return Feeds(tuple(plan for plan in found if plan is not None))
 
 
-def plan_feed(job: Job, plan: RunPlan, branches: Branches = NO_BRANCHES) -> FeedPlan | None:
+def plan_feed(
+    job: Job, plan: RunPlan, injected: Collection[str], branches: Branches = NO_BRANCHES
+) -> FeedPlan | None:
     """Return power over one run; None when nothing on it asks for any.
 
-    `branches` is what else each box on its way feeds, by the box's id.
+    `injected` are the runs with a feed of their own on the way, `branches` is what else each box on its way feeds, by
+    the box's id.
     """
     if plan.boxes and all(box.takes_class and box.gives_class for box in plan.boxes):
         return chain_feed(job, plan, branches)
     number = poe_class_needed(job, plan.to_id)
-    return _plan(job, plan, library().poe_class(number), *device_draw(job, plan.to_id)) if number else None
+    if not number:
+        return None
+    return _plan(
+        job, plan, library().poe_class(number), plan.run_id in injected, *device_draw(job, plan.to_id)
+    )
 
 
-def _plan(job: Job, plan: RunPlan, row: PoeClass, max_w: float, typical_w: float) -> FeedPlan:
+def _plan(job: Job, plan: RunPlan, row: PoeClass, injected: bool, max_w: float, typical_w: float) -> FeedPlan:
     awg, length_m = _conductor(job, plan)
     cords = thin_cords_ohm(job.practice.cords_awg, job.practice.cords_m, row.pairs)
     loop = channel_loop_ohm(awg, plan.hottest_c, length_m, row.pairs) + cords
-    injected = plan.run_id in feeds_on(job)
     gives = _gives(job, plan) >= row.poe_class
     carries = injected or (gives and library().cables[plan.cable].conducts)
     worst = _try(max_w, row.source_min_v, loop) if carries else None

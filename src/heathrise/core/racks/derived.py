@@ -9,6 +9,7 @@ from heathrise.core.power.derived import feeds
 from heathrise.core.racks.care import RackPlan, rack_plan_of
 from heathrise.core.racks.elevation import Elevation, elevation_of
 from heathrise.core.racks.patching import PatchList, patches_of
+from heathrise.core.racks.recording import RecordingPlan, recording_of
 from heathrise.core.racks.standby import Standby, standby_of
 from heathrise.core.site.derived import building
 from heathrise.core.sums import Noun
@@ -34,6 +35,12 @@ class Patches(Noun):
     """Every rack's patches."""
 
     racks: tuple[PatchList, ...]
+
+
+class Recordings(Noun):
+    """Every recorder and storage."""
+
+    things: tuple[RecordingPlan, ...]
 
 
 class Alone(Noun):
@@ -114,6 +121,12 @@ def loads(look: Look) -> Loads:
             switch_load(job, found, feeds(look), budget) for budget in found.budgets if budget.budget_w
         )
     )
+
+
+@derived
+def recording(look: Look) -> tuple[RecordingPlan, ...]:
+    """Every recorder and storage, and what it must hold."""
+    return recording_of(job_of(look))
 
 
 @derived

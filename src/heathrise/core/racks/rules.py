@@ -2,22 +2,20 @@
 
 from collections.abc import Iterator
 
+from heathrise.core.cabling.ends import place_of
 from heathrise.core.edit import Put
 from heathrise.core.job import Equipment, InRack, Job, Rack, derived_id
 from heathrise.core.library import library, limit
 from heathrise.core.racks.care import RackPlan
 from heathrise.core.racks.elevation import units_mended
+from heathrise.core.racks.recording import RecordingPlan
 from heathrise.core.racks.standby import Standby
-from heathrise.core.rule import Fix, Observation, Place, rule
+from heathrise.core.rule import Fix, Observation, rule
 from heathrise.core.units import quantity
 
 RackPlans = tuple[RackPlan, ...]
 Standbys = tuple[Standby, ...]
-
-
-def _place(job: Job, rack_id: str) -> Place:
-    rack = job.get(Rack, rack_id)
-    return Place(storey_id=rack.storey_id, at=rack.at)
+Recordings = tuple[RecordingPlan, ...]
 
 
 def _larger(job: Job, plan: RackPlan) -> tuple[Fix, ...]:
@@ -54,7 +52,7 @@ def too_small(job: Job, racks: RackPlans) -> Iterator[Observation]:
                 text=f"{names} {'finds' if len(left) == 1 else 'find'} no room in {plan.elevation.label}: "
                 f"{quantity(plan.elevation.used_u, 'U', 0)} are wanted of {quantity(plan.elevation.height_u, 'U', 0)}.",
                 advice="Take a larger rack, or a second one.",
-                place=_place(job, plan.elevation.rack_id),
+                place=place_of(job, plan.elevation.rack_id),
                 sum=plan.units,
                 fixes=_larger(job, plan),
             )
@@ -75,7 +73,7 @@ def few_spare_units(job: Job, racks: RackPlans) -> Iterator[Observation]:
                 text=f"{quantity(of.used_u, 'U', 0)} of {quantity(of.height_u, 'U', 0)} in {of.label} are taken; "
                 f"{quantity(plan.units.limit or 0.0, 'U', 0)} leave a quarter blank.",
                 advice="Take the next larger rack while nothing hangs yet.",
-                place=_place(job, of.rack_id),
+                place=place_of(job, of.rack_id),
                 sum=plan.units,
             )
 
@@ -92,7 +90,7 @@ def clash(job: Job, racks: RackPlans) -> Iterator[Observation]:
                 subject=plan.elevation.label,
                 text=f"{names} were given units of {plan.elevation.label} that are taken, or that it has not got.",
                 advice="Move one of them in the elevation, or arrange the rack anew.",
-                place=_place(job, plan.elevation.rack_id),
+                place=place_of(job, plan.elevation.rack_id),
                 fixes=(
                     Fix(
                         label="Move what clashes to the next free units",
@@ -118,7 +116,7 @@ def too_deep(job: Job, racks: RackPlans) -> Iterator[Observation]:
                     text=f"{one.label} takes {quantity(needs, 'mm', 0)} with its plugs; {plan.elevation.label} is "
                     f"{quantity(plan.elevation.depth_mm, 'mm', 0)} deep.",
                     advice="Take a deeper rack, or stand it elsewhere.",
-                    place=_place(job, plan.elevation.rack_id),
+                    place=place_of(job, plan.elevation.rack_id),
                     fixes=_larger(job, plan),
                 )
 
@@ -137,7 +135,7 @@ def too_heavy(job: Job, racks: RackPlans) -> Iterator[Observation]:
                 text=f"{quantity(plan.weight.value, 'kg', 1)} stand in {plan.elevation.label}; it carries "
                 f"{quantity(plan.weight.limit or 0.0, 'kg', 0)}.",
                 advice="Stand the heaviest on the floor, or take a floor rack.",
-                place=_place(job, plan.elevation.rack_id),
+                place=place_of(job, plan.elevation.rack_id),
                 sum=plan.weight,
                 fixes=_larger(job, plan),
             )
@@ -163,7 +161,7 @@ def fixings_miss(job: Job, racks: RackPlans) -> Iterator[Observation]:
                 text=f"The holes of {plan.elevation.label} are {quantity(found.holes_mm or 0.0, 'mm', 0)} apart, the "
                 f"studs {quantity(found.studs_mm or 0.0, 'mm', 0)}: they do not meet.",
                 advice="Screw a backing board to the studs and the rack to the board.",
-                place=_place(job, plan.elevation.rack_id),
+                place=place_of(job, plan.elevation.rack_id),
                 fixes=(_board(job, plan.elevation.rack_id),),
             )
 
@@ -182,7 +180,7 @@ def studs_unknown(job: Job, racks: RackPlans) -> Iterator[Observation]:
                 text=f"{plan.elevation.label} carries {quantity(plan.weight.value, 'kg', 1)} and nobody said how far "
                 "apart the studs of its wall stand.",
                 advice="Find the studs and enter their spacing, or plan a backing board.",
-                place=_place(job, plan.elevation.rack_id),
+                place=place_of(job, plan.elevation.rack_id),
                 sum=plan.weight,
                 fixes=(_board(job, plan.elevation.rack_id),),
             )
@@ -234,7 +232,7 @@ def _too_near(
                 unit="mm",
                 text=f"{plan.elevation.label} {said}.",
                 advice=advice,
-                place=_place(job, plan.elevation.rack_id),
+                place=place_of(job, plan.elevation.rack_id),
             )
 
 
@@ -255,7 +253,7 @@ def too_warm(job: Job, racks: RackPlans) -> Iterator[Observation]:
                 text=f"Beside {rack.label} it gets {quantity(rise.value, 'C', 0)} on the hottest day; "
                 f"{quantity(rise.limit or 0.0, 'C', 0)} keep a reserve to what is rated least.",
                 advice="Let air through the door, plan a fan, or stand it in a larger room.",
-                place=_place(job, rack.id),
+                place=place_of(job, rack.id),
                 sum=rise,
                 fixes=(Fix(label=f"Plan a fan of {fan.air_m3_h:g} m³/h", operations=(Put(element=fan),)),)
                 if fan.air_m3_h > rack.air_m3_h
@@ -291,7 +289,7 @@ def noise(job: Job, racks: RackPlans) -> Iterator[Observation]:
                 text=f"{plan.elevation.label} is heard with {quantity(one.level.value, 'dB', 0)} in {one.label}; "
                 f"{quantity(one.level.limit or 0.0, 'dB', 0)} is quiet enough there.",
                 advice="Take models without fans, or stand it elsewhere.",
-                place=_place(job, plan.elevation.rack_id),
+                place=place_of(job, plan.elevation.rack_id),
                 sum=one.level,
             )
 
@@ -313,7 +311,7 @@ def too_short(job: Job, alone: Standbys) -> Iterator[Observation]:
             unit="min",
             text=f"{rack.label} is to run {quantity(rack.wants_min, 'min', 0)} alone; {has}.",
             advice="Take a larger supply, or keep less of it on.",
-            place=_place(job, rack.rack_id),
+            place=place_of(job, rack.rack_id),
             sum=best.minutes if best is not None else None,
             fixes=_supply(job, rack),
         )
@@ -360,7 +358,50 @@ def overloaded(job: Job, alone: Standbys) -> Iterator[Observation]:
                 text=f"{rack.label} asks its battery for {quantity(best.load.value, 'W', 0)}; it gives "
                 f"{quantity(best.load.limit or 0.0, 'W', 0)}.",
                 advice="Take a larger one, or put only what must run on it.",
-                place=_place(job, rack.rack_id),
+                place=place_of(job, rack.rack_id),
                 sum=best.load,
                 fixes=_supply(job, rack),
             )
+
+
+@rule("storage.too-small")
+def disks_too_small(job: Job, recording: Recordings) -> Iterator[Observation]:
+    """A recorder keeps fewer days than was asked."""
+    for one in recording:
+        if one.needs.holds:
+            continue
+        text = (
+            f"{one.label} must hold {quantity(one.needs.value, 'TB')} for {one.days} days; its disks hold "
+            f"{quantity(one.usable.value, 'TB')}"
+        )
+        yield Observation(
+            subject_ids=(one.element_id,),
+            subject=one.label,
+            value=one.needs.value,
+            limit=one.usable.value,
+            unit="TB",
+            text=f"{text}{f' ({one.says})' if one.says else ''}.",
+            advice="Take larger disks, record only movement, or keep fewer days; the local privacy law may ask for fewer.",
+            place=place_of(job, one.element_id),
+            sum=one.needs,
+        )
+
+
+@rule("storage.too-many-cameras")
+def too_many_cameras(job: Job, recording: Recordings) -> Iterator[Observation]:
+    """More cameras have a cable than a recorder takes."""
+    for one in recording:
+        if one.cameras.limit is None or one.cameras.holds:
+            continue
+        yield Observation(
+            subject_ids=(one.element_id,),
+            subject=one.label,
+            value=one.cameras.value,
+            limit=one.cameras.limit,
+            unit="cameras",
+            text=f"{quantity(one.cameras.value, 'cameras', 0)} have a cable; {one.label} records "
+            f"{quantity(one.cameras.limit, '', 0)}.",
+            advice="Take a larger recorder, or a second one.",
+            place=place_of(job, one.element_id),
+            sum=one.cameras,
+        )

@@ -6,7 +6,7 @@ Another port, an injector, a larger switch, a small powered one beside it, a dev
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from heathrise.core.cabling.ends import poe_class_needed
+from heathrise.core.cabling.ends import feeds_on, poe_class_needed
 from heathrise.core.cabling.runs import Runs
 from heathrise.core.edit import EditError, Operation, Put
 from heathrise.core.job import (
@@ -296,7 +296,7 @@ def _after(case: _Case, operations: Sequence[Operation]) -> tuple[int, bool]:
         case.runs.pathways,
         case.runs.spares,
     )
-    fed = plan_feed(job, changed)
+    fed = plan_feed(job, changed, frozenset(feeds_on(job)))
     kept = [one for one in case.feeds.plans if one.run_id != plan.run_id]
     feeds = Feeds((*kept, fed) if fed is not None else tuple(kept))
     ports = plan_ports(job, runs, feeds)

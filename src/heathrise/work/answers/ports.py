@@ -4,11 +4,13 @@ from heathrise.core.edit import EditError, Operation
 from heathrise.core.job import Job, Rack
 from heathrise.core.power.derived import feeds
 from heathrise.core.racks.derived import (
+    Recordings,
     elevation,
     loads,
     patches,
     path_of_feed,
     racks,
+    recording,
     standbys,
     unfed,
 )
@@ -121,6 +123,13 @@ def alone(opened: OpenJob, _: Nothing) -> Answer:
     """Every rack alone."""
     memo = opened.memo()
     return in_json(standbys(memo.look), memo.revision)
+
+
+@answers("ports.recording", Nothing)
+def recorded(opened: OpenJob, _: Nothing) -> Answer:
+    """Every recorder and storage."""
+    memo = opened.memo()
+    return in_json(Recordings(things=recording(memo.look)), memo.revision)
 
 
 @answers("ports.patches", Nothing)
