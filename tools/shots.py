@@ -67,10 +67,6 @@ def take(page: Page, address: str, job_id: str) -> None:
     _still(page, "night")
     page.click("[aria-label='Night sheet']")
     page.click("[aria-label='Open Ground']")
-    page.click(".thing[data-label='Practice row']")
-    _stage(page, "3", "Spaces")
-    _still(page, "spaces")
-    page.keyboard.press("Escape")
     _walk(page)
     _stage(page, "1")
     page.click(".brief .ink-tab:has-text('Spaces and hours')")
@@ -86,7 +82,8 @@ def take(page: Page, address: str, job_id: str) -> None:
     for key, table, name in (
         ("4", "Ways", "links"),
         ("5", "Runs", "runs"),
-        ("6", "Ports", "ports"),
+        ("6", "Fronts", "ports"),
+        ("6", "Racks", "racks"),
         ("7", "Networks", "network"),
         ("8", "Kit", "order"),
     ):

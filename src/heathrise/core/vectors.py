@@ -44,7 +44,7 @@ def _possible(compute: Callable[[], Any]) -> Any:
 
 
 def _poe_feed(g: Given) -> Any:
-    return feed(g["pd_w"], g["pse_v"], g["loop_ohm"]).model_dump()
+    return feed(g["pd_w"], g["pse_v"], g["loop_ohm"])._asdict()
 
 
 def _poe_cable(g: Given) -> Any:
