@@ -67,6 +67,7 @@ def take(page: Page, address: str, job_id: str) -> None:
     _still(page, "night")
     page.click("[aria-label='Night sheet']")
     page.click("[aria-label='Open Ground']")
+    page.keyboard.press("Escape")
     _walk(page)
     _stage(page, "1")
     page.click(".brief .ink-tab:has-text('Spaces and hours')")

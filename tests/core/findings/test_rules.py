@@ -107,6 +107,18 @@ def ring():
     return job
 
 
+def passing(watts):
+    """A wall point of 12.59 W on class 4 passes power on to a camera at its outlet, over some metres of cable."""
+    house = sound()
+    for code, most in (("camera-dome", watts), ("ap-wall-wifi6-pass", 12.59)):
+        model = library().equipment[code].model_copy(update={"max_w": most})
+        house.add("model", f"Own {code}", code=code, model=model.model_dump())
+    point = house.point("AP wall", x=5, y=4, model="ap-wall-wifi6-pass")
+    house.run(point, "R-20", on=("SW1", "5"))
+    house.d.run("R-21", point, house.thing("Camera", x=5, y=6, model="camera-dome"), "cat6-indoor", "powered")
+    return house.job
+
+
 def fed_twice():
     house = sound()
     house.injector("R-01")
@@ -596,6 +608,7 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
     ("ports.slower-within", lambda: many(1, "switch-24-poe")),
     ("ports.loop", ring),
     ("power.two-feeds", fed_twice),
+    ("power.passes-too-much", lambda: passing(12.9)),
     ("ports.gateway-slow", lambda: with_service(1001)),
     ("rack.too-small", lambda: racked("panel-48", "panel-48", "panel-48", model="rack-6u")),
     ("rack.few-spare-units", lambda: racked("panel-48", "panel-48", model="rack-6u")),
@@ -684,6 +697,7 @@ AT_THE_LIMIT = [
     ("rack.panel-space", lambda: beside("electrical-panel", 1.85)),
     ("rack.heater", lambda: beside("heater", 1.95)),
     ("rack.noise", lambda: called("Office")),
+    ("power.passes-too-much", lambda: passing(12.8)),
     ("storage.too-small", lambda: recorded(4, (8.0, 8.0), days=30)),
     ("storage.too-many-cameras", lambda: recorded(8, (20.0, 20.0))),
     ("standby.too-short", lambda: changed(racked("ups-600"), "TR1", keeps_min=30)),

@@ -3339,7 +3339,8 @@ export interface components {
         };
         /**
          * FeedPlan
-         * @description Power over one run. Watts at the device, and what they cost at the source.
+         * @description Power over one run. Watts at the device, of them what it passes on at its own ports, and what they cost at the
+         *     source.
          */
         FeedPlan: {
             /** Device Max W */
@@ -3356,6 +3357,8 @@ export interface components {
             loop_ohm: number;
             /** Max Source W */
             max_source_w: number | null;
+            /** Passed W */
+            passed_w: number;
             /** Poe Class */
             poe_class: number;
             /** Reserve W */

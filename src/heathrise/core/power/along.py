@@ -3,7 +3,7 @@
 from typing import Literal
 
 from heathrise.core.cabling.boxes import spans_m
-from heathrise.core.cabling.ends import device_draw, feeds_on, models_on, poe_class_needed
+from heathrise.core.cabling.ends import feeds_on, models_on, poe_class_needed
 from heathrise.core.cabling.runs import RunPlan
 from heathrise.core.job import Job
 from heathrise.core.library import PoeClass, library, limit
@@ -41,7 +41,7 @@ def feed_path(job: Job, plan: RunPlan, fed: FeedPlan, from_port: str, gives_clas
     """Return power along a run from a port (its name, and the class it gives) to the device."""
     spans = _spans(job, plan)
     steps = [_source(job, plan, from_port, gives_class)]
-    load_w = _loads(job, plan, spans)
+    load_w = _loads(job, plan, spans, fed.device_max_w)
     for n, (length_m, row) in enumerate(spans):
         steps.append(_cable(job, plan, length_m, row, load_w[n]))
         if n < len(plan.boxes):
@@ -99,9 +99,9 @@ def _loop(job: Job, plan: RunPlan, length_m: float, row: PoeClass) -> Sum:
     )
 
 
-def _loads(job: Job, plan: RunPlan, spans: list[tuple[float, PoeClass]]) -> list[float]:
+def _loads(job: Job, plan: RunPlan, spans: list[tuple[float, PoeClass]], most_w: float) -> list[float]:
     """Return the watts at the far end of each span, from the far end of the run back. [W]"""
-    load, _ = device_draw(job, plan.to_id)
+    load = most_w
     found = []
     for n in range(len(spans) - 1, -1, -1):
         found.append(load)
@@ -211,16 +211,21 @@ def _device(job: Job, plan: RunPlan, fed: FeedPlan) -> FeedStep:
         unit="W",
         limit=library().poe_class(number).device_w if number else None,
         holds=not number or fed.device_max_w <= library().poe_class(number).device_w + 1e-9,
-        lines=(SumLine(label="on a usual day", value=fed.device_typical_w, unit="W"),),
-        formula="data sheet of the device",
+        lines=(
+            SumLine(label="itself, at most", value=round(fed.device_max_w - fed.passed_w, 2), unit="W"),
+            SumLine(label="passed on at its own ports", value=fed.passed_w, unit="W"),
+        ),
+        formula="data sheet of the device + what it passes on",
         source=library().poe_class(number).source if number else "data sheet",
     )
-    others = [m for m in models_on(job)[plan.run_id] if m.guards_surge]
+    minded = [m.caution for m in models_on(job)[plan.run_id] if m.guards_surge]
+    end = job.model_of(plan.to_id)
+    minded += [end.caution] if end is not None and end.caution else []
     return FeedStep(
         kind="device",
         label=plan.to_label,
         says=f"asks for class {number}" if number else "asks for no power",
         figures=(watts, volts),
-        caution=others[0].caution if others else "",
+        caution=" ".join(minded),
         holds=fed.holds,
     )

@@ -3,7 +3,6 @@
 from heathrise.core.cabling.derived import run_ids, run_plan, spares
 from heathrise.core.cabling.ends import feeds_on, runs_of
 from heathrise.core.deriving import Look, derived, gathered
-from heathrise.core.job import Equipment, InLine
 from heathrise.core.job.view import job_of
 from heathrise.core.power.feeds import FeedPlan, Feeds, plan_feed
 
@@ -12,7 +11,8 @@ from heathrise.core.power.feeds import FeedPlan, Feeds, plan_feed
 def feed_plan(look: Look, run_id: str) -> FeedPlan | None:
     """Power over one run; None when nothing at its end asks for any."""
     plan = run_plan(look, run_id)
-    beside = {box.box_id: branch_w(look, box.box_id) for box in plan.boxes}
+    passes = (*(box.box_id for box in plan.boxes), plan.to_id)
+    beside = {thing_id: branch_w(look, thing_id) for thing_id in passes}
     return plan_feed(job_of(look), plan, injected(look), beside)
 
 
@@ -24,20 +24,20 @@ def injected(look: Look) -> frozenset[str]:
 
 @derived
 def branches(look: Look) -> dict[str, tuple[str, ...]]:
-    """The runs that begin at a box on another's way, by the box's id."""
+    """The runs that begin at what lives on a cable itself and passes power on, by its id."""
     job = job_of(look)
     found: dict[str, list[str]] = {}
     for run in runs_of(job):
-        begins = job.by_id[run.a.on]
-        if isinstance(begins, Equipment) and isinstance(begins.place, InLine):
-            found.setdefault(begins.id, []).append(run.id)
-    return {box_id: tuple(run_ids) for box_id, run_ids in found.items()}
+        model = job.model_of(run.a.on)
+        if model is not None and model.takes_class and model.gives_class and job.rack_of(run.a.on) is None:
+            found.setdefault(run.a.on, []).append(run.id)
+    return {thing_id: tuple(run_ids) for thing_id, run_ids in found.items()}
 
 
 @derived
-def branch_w(look: Look, box_id: str) -> float:
-    """What a box feeds beside the way it stands on, at its own ports. [W]"""
-    plans = (feed_plan(look, run_id) for run_id in branches(look).get(box_id, ()))
+def branch_w(look: Look, thing_id: str) -> float:
+    """What something passes on at its own ports. [W]"""
+    plans = (feed_plan(look, run_id) for run_id in branches(look).get(thing_id, ()))
     return sum(plan.max_source_w or 0.0 for plan in plans if plan is not None)
 
 

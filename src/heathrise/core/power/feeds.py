@@ -14,7 +14,9 @@ from heathrise.core.sums import Noun, Sum, SumLine
 
 
 class FeedPlan(Noun):
-    """Power over one run. Watts at the device, and what they cost at the source."""
+    """Power over one run. Watts at the device, of them what it passes on at its own ports, and what they cost at the
+    source.
+    """
 
     run_id: str
     label: str
@@ -22,6 +24,7 @@ class FeedPlan(Noun):
     loop_ohm: float
     device_max_w: float
     device_typical_w: float
+    passed_w: float
     reserve_w: float
     max_source_w: float | None
     typical_source_w: float | None
@@ -68,12 +71,13 @@ def plan_feed(
     number = poe_class_needed(job, plan.to_id)
     if not number:
         return None
-    return _plan(
-        job, plan, library().poe_class(number), plan.run_id in injected, *device_draw(job, plan.to_id)
-    )
+    row = library().poe_class(number)
+    return _plan(job, plan, row, plan.run_id in injected, branches.get(plan.to_id, 0.0))
 
 
-def _plan(job: Job, plan: RunPlan, row: PoeClass, injected: bool, max_w: float, typical_w: float) -> FeedPlan:
+def _plan(job: Job, plan: RunPlan, row: PoeClass, injected: bool, passed_w: float) -> FeedPlan:
+    own_max_w, own_typical_w = device_draw(job, plan.to_id)
+    max_w, typical_w = own_max_w + passed_w, own_typical_w + passed_w
     awg, length_m = _conductor(job, plan)
     cords = thin_cords_ohm(job.practice.cords_awg, job.practice.cords_m, row.pairs)
     loop = channel_loop_ohm(awg, plan.hottest_c, length_m, row.pairs) + cords
@@ -88,8 +92,9 @@ def _plan(job: Job, plan: RunPlan, row: PoeClass, injected: bool, max_w: float, 
         label=plan.label,
         poe_class=row.poe_class,
         loop_ohm=round(loop, 3),
-        device_max_w=max_w,
-        device_typical_w=typical_w,
+        device_max_w=round(max_w, 2),
+        device_typical_w=round(typical_w, 2),
+        passed_w=round(passed_w, 2),
         reserve_w=row.reserve_w,
         max_source_w=round(at_most.pse_w, 2) if at_most else None,
         typical_source_w=round(usual.pse_w, 2) if usual else None,
@@ -103,7 +108,7 @@ def _plan(job: Job, plan: RunPlan, row: PoeClass, injected: bool, max_w: float, 
 def chain_feed(job: Job, plan: RunPlan, branches: Branches) -> FeedPlan:
     """Return power along a chain of boxes, from the far end back: each span's loss, each box's own watts."""
     row = library().poe_class(plan.asks_class)
-    max_w, typical_w = device_draw(job, plan.to_id)
+    max_w, typical_w = (watts + branches.get(plan.to_id, 0.0) for watts in device_draw(job, plan.to_id))
     worst = _along(job, plan, branches, max_w, None)
     at_most = _along(job, plan, branches, max_w, limit("power.expected_v"))
     usual = _along(job, plan, branches, typical_w, limit("power.expected_v"))
@@ -120,6 +125,7 @@ def chain_feed(job: Job, plan: RunPlan, branches: Branches) -> FeedPlan:
         loop_ohm=round(loop, 3),
         device_max_w=max_w,
         device_typical_w=typical_w,
+        passed_w=round(branches.get(plan.to_id, 0.0), 2),
         reserve_w=row.reserve_w,
         max_source_w=round(at_most.source_w, 2) if at_most else None,
         typical_source_w=round(usual.source_w, 2) if usual else None,

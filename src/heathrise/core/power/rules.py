@@ -3,9 +3,10 @@
 from collections import defaultdict
 from collections.abc import Iterator
 
-from heathrise.core.cabling.ends import feeds_on, label_of, place_of
+from heathrise.core.cabling.ends import feeds_on, label_of, place_of, poe_class_needed
 from heathrise.core.edit import Remove
 from heathrise.core.job import Equipment, InLine, Job, Link
+from heathrise.core.library import library
 from heathrise.core.power.feeds import FeedPlan
 from heathrise.core.rule import Fix, Observation, rule
 from heathrise.core.units import quantity
@@ -27,6 +28,32 @@ def voltage_low(feed: FeedPlan, job: Job) -> Iterator[Observation]:
         unit="V",
         text=f"{end} {got} over {feed.label} at full load; it needs {quantity(feed.least_pd_v, 'V')}.",
         advice="Shorten the run, take a thicker gauge, or feed it locally.",
+        place=place_of(job, to_id),
+        sum=feed.sum,
+    )
+
+
+@rule("power.passes-too-much", per="feed")
+def passes_too_much(feed: FeedPlan, job: Job) -> Iterator[Observation]:
+    """A device passes on more than its own class leaves it."""
+    number = poe_class_needed(job, job.get(Link, feed.run_id).b.on)
+    if not feed.passed_w or not number:
+        return
+    row = library().poe_class(number)
+    if feed.device_max_w <= row.device_w + 1e-9:
+        return
+    to_id = job.get(Link, feed.run_id).b.on
+    end = label_of(job, to_id)
+    own = feed.device_max_w - feed.passed_w
+    yield Observation(
+        subject_ids=(feed.run_id,),
+        subject=f"{feed.label} to {end}",
+        value=feed.device_max_w,
+        limit=row.device_w,
+        unit="W",
+        text=f"{end} draws {quantity(own, 'W')} and passes on {quantity(feed.passed_w, 'W')}; class {number} leaves it "
+        f"{quantity(row.device_w, 'W')}.",
+        advice="Feed what hangs on it by a cable of its own, or take a model of a higher class.",
         place=place_of(job, to_id),
         sum=feed.sum,
     )
