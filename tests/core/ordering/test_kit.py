@@ -60,3 +60,16 @@ def test_an_empty_job_orders_nothing():
     kit = kit_in(look_at(bare))
     assert kit.lines == ()
     assert kit.hours == ()
+
+
+def test_cords_are_bought_by_the_length_the_patches_want():
+    house = House(settled=True)
+    rack = house.rack()
+    house.add("equipment", "PP1", model="panel-24", place={"where": "rack", "rack_id": rack})
+    house.switch()
+    for n in range(3):
+        house.run(house.point(f"AP {n}", x=2 + 3 * n), f"R-{n + 10}")
+    lines = {line.item: line for line in kit_in(look_at(house.job)).lines}
+    assert (lines["cord-05"].order, lines["cord-05"].label) == (3, "Patch cord 0.5 m")
+    assert "cord-rack" not in lines
+    assert "panel-24" in lines and lines["panel-24"].group == "Rack"

@@ -2,6 +2,7 @@
 
 import math
 from collections import Counter, defaultdict
+from collections.abc import Mapping
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -26,6 +27,9 @@ from heathrise.core.library.packs import packed_price
 from heathrise.core.sums import Noun, Sum, SumLine
 
 _PANEL_PORTS = 24
+# How many patch cords of each length the patches want, by length. [m]
+Cords = Mapping[float, int]
+NO_CORDS: Cords = {}
 _RUNS_PER_LABEL_ROLL = 50
 
 
@@ -215,7 +219,7 @@ def _cable(runs: Runs) -> list[KitLine]:
     return lines
 
 
-def _ends(job: Job, runs: Runs) -> list[KitLine]:
+def _ends(job: Job, runs: Runs, cords: Cords) -> list[KitLine]:
     lines = []
     plugs = job.practice.device_end == "plug"
     # What lies already has its ends; it still wants cords.
@@ -234,7 +238,7 @@ def _ends(job: Job, runs: Runs) -> list[KitLine]:
     panels = max(0, wanted - _panels_placed(job))
     if panels:
         lines.append(_packed("Ends", "panel-24", panels, f"house practice: panel {job.practice.panel}"))
-    lines.append(_packed("Ends", "cord-rack", total, "one a run at the rack"))
+    lines += _cords(total, cords)
     if job.practice.device_end == "jack":
         lines.append(_packed("Ends", "cord-device", total, "one a run at the device"))
     outlets = sum("outlet" in job.equipment[thing.model].mounts for thing in job.of(Equipment))
@@ -246,6 +250,20 @@ def _ends(job: Job, runs: Runs) -> list[KitLine]:
         each = limit("cabling.holes_a_cartridge")
         why = f"a cartridge per {each:g} holes; what holds fire back takes a rated system"
         lines.append(_packed("Ends", "firestop", math.ceil(holes / each), why))
+    return lines
+
+
+def _cords(total: int, cords: Cords) -> list[KitLine]:
+    """Return patch cords at the racks: those the patches want by length, a usual one for each run beside them."""
+    lines = []
+    left = total - sum(cords.values())
+    if left > 0:
+        lines.append(_packed("Ends", "cord-rack", left, "one a run at the rack"))
+    for code, cord in library().patch_cords.items():
+        count = cords.get(cord.length_m, 0)
+        if count:
+            label = f"Patch cord {cord.length_m:g} m"
+            lines.append(_piece("Ends", code, label, count, cord.price, "from panel to switch, as patched"))
     return lines
 
 
@@ -367,14 +385,14 @@ def _hours(job: Job, runs: Runs) -> list[HoursLine]:
     return [line for line in lines if line.count]
 
 
-def count_kit(job: Job, runs: Runs) -> Kit:
+def count_kit(job: Job, runs: Runs, cords: Cords = NO_CORDS) -> Kit:
     """Return the bill of materials and the hours of a job."""
     counted = [
         *_points(job),
         *_equipment(job),
         *_cable(runs),
         *_pathways(job, runs),
-        *_ends(job, runs),
+        *_ends(job, runs, cords),
         *_kept(job),
     ]
     lines = [line.model_copy(update={"packed": line.pack}) if line.pack > 1 else line for line in counted]
