@@ -176,7 +176,7 @@ class WayOutTaken(Noun):
     """A way out for a device that is not fed, by its code."""
 
     run: Id
-    way: str = Field(min_length=1, max_length=80)
+    way: str = Field(min_length=1, max_length=140)
 
 
 class RackArranged(Noun):

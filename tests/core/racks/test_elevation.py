@@ -94,6 +94,17 @@ def test_deciding_keeps_what_is_proposed_and_arranging_anew_starts_from_nothing(
     assert units(anew) == {"Unit 0": 22, "Unit 1": 1}
 
 
+def test_front_and_rear_of_a_unit_are_two_places_and_a_shelf_takes_none():
+    job = racked(["switch-24-poe", "power-strip", "modem-fibre"], units=[9, 9])
+    strip = by_label(job, "Unit 1")
+    behind = strip.place.model_copy(update={"face": "rear"})
+    assert {one.label for one in elevation_of(job, rack_of(job)).items if one.clashes} == {"Unit 0", "Unit 1"}
+    job = apply(job, [Put(element=strip.model_copy(update={"place": behind}))]).job
+    found = {one.label: one for one in elevation_of(job, rack_of(job)).items}
+    assert not found["Unit 1"].clashes
+    assert (found["Unit 2"].unit, found["Unit 2"].state) == (None, "on a shelf")
+
+
 def test_a_label_decides_no_unit():
     one = racked(["switch-24-poe", "panel-24"])
     other = apply(one, [Put(element=by_label(one, "Unit 0").model_copy(update={"label": "Zebra"}))]).job

@@ -7422,6 +7422,8 @@ export interface components {
             depth_mm: number | null;
             /** Element Id */
             element_id: string;
+            /** Face */
+            face: string;
             /** Height U */
             height_u: number;
             /** Label */
@@ -8434,11 +8436,13 @@ export interface components {
         };
         /**
          * Unfed
-         * @description Every device that is not fed, with its ways out.
+         * @description Devices that are not fed, with their ways out; of very many only the first, `more` says how many are left.
          */
         Unfed: {
             /** Devices */
             devices: components["schemas"]["TooMany"][];
+            /** More */
+            more: number;
         };
         /**
          * Unmet

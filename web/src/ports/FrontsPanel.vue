@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The fronts of what stands in a rack, as a person before it sees them: a cable is dragged from port to port. */
+import { useEventListener } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Patch, PortPlan } from '@/api/schema'
 import { api, take } from '@/api/client'
@@ -89,6 +90,9 @@ function drop(event: PointerEvent): void {
   if (to && cable.held.value) cable.putOn(to)
   else cable.letGo()
 }
+// Wherever the pointer is let go, nothing stays in hand.
+useEventListener(window, 'pointerup', drop)
+useEventListener(window, 'pointercancel', cable.letGo)
 /** Arrows go to the port beside, above or below as it is seen. */
 function step(event: KeyboardEvent): void {
   const ways: Record<string, [number, number]> = {
@@ -116,14 +120,7 @@ function step(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <section
-    class="panel"
-    aria-label="Fronts"
-    @keydown="step"
-    @keydown.esc="cable.letGo"
-    @pointerup="drop"
-    @pointercancel="cable.letGo"
-  >
+  <section class="panel" aria-label="Fronts" @keydown="step" @keydown.esc="cable.letGo">
     <p v-if="racks.said.value" class="fault lead" role="alert">▲ {{ racks.said.value }}</p>
     <p v-if="racks.found.value && !fronts.length" class="quiet lead">
       Mark a rack on the sheet and add a switch: its front is drawn here, and cables are dragged from port to port.

@@ -83,6 +83,7 @@ function ports(one: Standing): { x: number; y: number }[] {
         :key="one.element_id"
         class="thing"
         :class="{
+          rear: one.face === 'rear',
           chosen: selection.selected === one.element_id,
           proposed: one.state === 'proposed',
           clashes: one.clashes,
@@ -100,7 +101,9 @@ function ports(one: Standing): { x: number; y: number }[] {
       >
         <rect x="0" y="1" :width="elevation.wide_mm - 28" :height="one.height_u * UNIT - 2" />
         <rect v-for="(port, n) in ports(one)" :key="n" class="port" :x="port.x" :y="port.y" width="12" height="12" />
-        <text x="10" :y="(one.height_u * UNIT) / 2 + 9">{{ one.clashes ? '▲ ' : '' }}{{ one.label }}</text>
+        <text x="10" :y="(one.height_u * UNIT) / 2 + 9">
+          {{ one.clashes ? '▲ ' : '' }}{{ one.label }}{{ one.face === 'rear' ? ' (rear)' : '' }}
+        </text>
       </g>
     </svg>
     <ul v-if="loose.length">
@@ -144,6 +147,9 @@ svg {
   fill: var(--paper-raised);
   stroke: var(--ink);
   stroke-width: 3;
+}
+.thing.rear > rect:first-of-type {
+  fill: none;
 }
 .thing.proposed > rect:first-of-type {
   stroke-dasharray: 12 6;

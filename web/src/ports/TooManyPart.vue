@@ -66,6 +66,9 @@ function choose(run: string, way: WayOut): Promise<void> {
       </tbody>
     </table>
   </section>
+  <p v-if="found?.more" class="lead advice">
+    ◇ {{ found.more }} more are not fed: a switch is too small. The findings say which.
+  </p>
 </template>
 
 <style scoped>

@@ -1,13 +1,14 @@
 """What a careful colleague says of racks: room, weight, fixings, clear space, air, quiet, and running alone."""
 
 from collections.abc import Iterator
+from typing import Any
 
 from heathrise.core.cabling.ends import place_of
 from heathrise.core.edit import Put
 from heathrise.core.job import Equipment, InRack, Job, Rack, derived_id
 from heathrise.core.library import library, limit
 from heathrise.core.racks.care import RackPlan
-from heathrise.core.racks.elevation import units_mended
+from heathrise.core.racks.elevation import Elevation, units_mended
 from heathrise.core.racks.recording import RecordingPlan
 from heathrise.core.racks.standby import Standby
 from heathrise.core.rule import Fix, Observation, rule
@@ -16,6 +17,12 @@ from heathrise.core.units import quantity
 RackPlans = tuple[RackPlan, ...]
 Standbys = tuple[Standby, ...]
 Recordings = tuple[RecordingPlan, ...]
+
+
+def _of_rack(job: Job, rack: Elevation | Standby, **said: Any) -> Observation:
+    """Return what is said of a rack, at its place."""
+    place = place_of(job, rack.rack_id)
+    return Observation(subject_ids=(rack.rack_id,), subject=rack.label, place=place, **said)
 
 
 def _larger(job: Job, plan: RackPlan) -> tuple[Fix, ...]:
@@ -43,16 +50,15 @@ def too_small(job: Job, racks: RackPlans) -> Iterator[Observation]:
         left = [one for one in plan.elevation.items if one.unit is None and one.height_u]
         if left:
             names = ", ".join(one.label for one in left)
-            yield Observation(
-                subject_ids=(plan.elevation.rack_id,),
-                subject=plan.elevation.label,
+            yield _of_rack(
+                job,
+                plan.elevation,
                 value=plan.elevation.used_u,
                 limit=plan.elevation.height_u,
                 unit="U",
                 text=f"{names} {'finds' if len(left) == 1 else 'find'} no room in {plan.elevation.label}: "
                 f"{quantity(plan.elevation.used_u, 'U', 0)} are wanted of {quantity(plan.elevation.height_u, 'U', 0)}.",
                 advice="Take a larger rack, or a second one.",
-                place=place_of(job, plan.elevation.rack_id),
                 sum=plan.units,
                 fixes=_larger(job, plan),
             )
@@ -64,16 +70,15 @@ def few_spare_units(job: Job, racks: RackPlans) -> Iterator[Observation]:
     for plan in racks:
         of = plan.elevation
         if not plan.units.holds and of.used_u <= of.height_u:
-            yield Observation(
-                subject_ids=(of.rack_id,),
-                subject=of.label,
+            yield _of_rack(
+                job,
+                of,
                 value=of.used_u,
                 limit=plan.units.limit,
                 unit="U",
                 text=f"{quantity(of.used_u, 'U', 0)} of {quantity(of.height_u, 'U', 0)} in {of.label} are taken; "
                 f"{quantity(plan.units.limit or 0.0, 'U', 0)} leave a quarter blank.",
                 advice="Take the next larger rack while nothing hangs yet.",
-                place=place_of(job, of.rack_id),
                 sum=plan.units,
             )
 
@@ -85,12 +90,11 @@ def clash(job: Job, racks: RackPlans) -> Iterator[Observation]:
         wrong = [one for one in plan.elevation.items if one.clashes]
         if wrong:
             names = " and ".join(one.label for one in wrong[:4])
-            yield Observation(
-                subject_ids=(plan.elevation.rack_id,),
-                subject=plan.elevation.label,
+            yield _of_rack(
+                job,
+                plan.elevation,
                 text=f"{names} were given units of {plan.elevation.label} that are taken, or that it has not got.",
                 advice="Move one of them in the elevation, or arrange the rack anew.",
-                place=place_of(job, plan.elevation.rack_id),
                 fixes=(
                     Fix(
                         label="Move what clashes to the next free units",
@@ -126,16 +130,15 @@ def too_heavy(job: Job, racks: RackPlans) -> Iterator[Observation]:
     """A rack carries more than it may."""
     for plan in racks:
         if not plan.weight.holds:
-            yield Observation(
-                subject_ids=(plan.elevation.rack_id,),
-                subject=plan.elevation.label,
+            yield _of_rack(
+                job,
+                plan.elevation,
                 value=plan.weight.value,
                 limit=plan.weight.limit,
                 unit="kg",
                 text=f"{quantity(plan.weight.value, 'kg', 1)} stand in {plan.elevation.label}; it carries "
                 f"{quantity(plan.weight.limit or 0.0, 'kg', 0)}.",
                 advice="Stand the heaviest on the floor, or take a floor rack.",
-                place=place_of(job, plan.elevation.rack_id),
                 sum=plan.weight,
                 fixes=_larger(job, plan),
             )
@@ -152,16 +155,15 @@ def fixings_miss(job: Job, racks: RackPlans) -> Iterator[Observation]:
     for plan in racks:
         found = plan.fixings
         if found.meet is False:
-            yield Observation(
-                subject_ids=(plan.elevation.rack_id,),
-                subject=plan.elevation.label,
+            yield _of_rack(
+                job,
+                plan.elevation,
                 value=found.holes_mm,
                 limit=found.studs_mm,
                 unit="mm",
                 text=f"The holes of {plan.elevation.label} are {quantity(found.holes_mm or 0.0, 'mm', 0)} apart, the "
                 f"studs {quantity(found.studs_mm or 0.0, 'mm', 0)}: they do not meet.",
                 advice="Screw a backing board to the studs and the rack to the board.",
-                place=place_of(job, plan.elevation.rack_id),
                 fixes=(_board(job, plan.elevation.rack_id),),
             )
 
@@ -172,15 +174,14 @@ def studs_unknown(job: Job, racks: RackPlans) -> Iterator[Observation]:
     for plan in racks:
         heavy = plan.weight.value >= limit("rack.heavy_kg")
         if plan.fixings.meet is None and heavy:
-            yield Observation(
-                subject_ids=(plan.elevation.rack_id,),
-                subject=plan.elevation.label,
+            yield _of_rack(
+                job,
+                plan.elevation,
                 value=plan.weight.value,
                 unit="kg",
                 text=f"{plan.elevation.label} carries {quantity(plan.weight.value, 'kg', 1)} and nobody said how far "
                 "apart the studs of its wall stand.",
                 advice="Find the studs and enter their spacing, or plan a backing board.",
-                place=place_of(job, plan.elevation.rack_id),
                 sum=plan.weight,
                 fixes=(_board(job, plan.elevation.rack_id),),
             )
@@ -303,15 +304,14 @@ def too_short(job: Job, alone: Standbys) -> Iterator[Observation]:
             continue
         lasts = best.minutes.value if best is not None else 0.0
         has = f"its battery keeps everything for {quantity(lasts, 'min', 0)}" if best else "it has no battery"
-        yield Observation(
-            subject_ids=(rack.rack_id,),
-            subject=rack.label,
+        yield _of_rack(
+            job,
+            rack,
             value=lasts,
             limit=rack.wants_min,
             unit="min",
             text=f"{rack.label} is to run {quantity(rack.wants_min, 'min', 0)} alone; {has}.",
             advice="Take a larger supply, or keep less of it on.",
-            place=place_of(job, rack.rack_id),
             sum=best.minutes if best is not None else None,
             fixes=_supply(job, rack),
         )
@@ -349,16 +349,15 @@ def overloaded(job: Job, alone: Standbys) -> Iterator[Observation]:
     for rack in alone:
         best = rack.ways[0] if rack.ways else None
         if best is not None and not best.load.holds:
-            yield Observation(
-                subject_ids=(rack.rack_id,),
-                subject=rack.label,
+            yield _of_rack(
+                job,
+                rack,
                 value=best.load.value,
                 limit=best.load.limit,
                 unit="W",
                 text=f"{rack.label} asks its battery for {quantity(best.load.value, 'W', 0)}; it gives "
                 f"{quantity(best.load.limit or 0.0, 'W', 0)}.",
                 advice="Take a larger one, or put only what must run on it.",
-                place=place_of(job, rack.rack_id),
                 sum=best.load,
                 fixes=_supply(job, rack),
             )

@@ -263,9 +263,8 @@ def _minutes_sum(rack: Rack, battery: Battery, parts: Sequence[tuple[float, floa
 def _choices(job: Job, rack: Rack, load: _Load, cold: bool) -> tuple[SupplyChoice, ...]:
     """Return the supplies of the shelf for this load, the cheapest first."""
     shelf = [(code, kind) for code, kind in job.equipment.items() if kind.supply is not None]
-    mine = {kind.label for _, kind in in_rack(job, rack.id)}
     # A supply that stands there already is in the load; another instead of it draws about the same.
-    extra = 0.0 if any(kind.label in mine for _, kind in shelf) else 1.0
+    extra = 0.0 if any(kind.keeps_running for _, kind in in_rack(job, rack.id)) else 1.0
     found = [_choice(code, kind, rack, load, cold, extra) for code, kind in shelf]
     return tuple(sorted(found, key=lambda one: (one.price is None, one.price or 0.0)))
 

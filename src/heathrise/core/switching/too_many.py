@@ -18,7 +18,7 @@ from heathrise.core.job import (
     Link,
     derived_id,
 )
-from heathrise.core.library import EquipmentModel
+from heathrise.core.library import EquipmentModel, limit
 from heathrise.core.power.feeds import Feeds, plan_feed
 from heathrise.core.sums import Noun, Sum, SumLine
 from heathrise.core.switching.ports import PortPlan, Ports, plan_ports, switches_in
@@ -40,9 +40,10 @@ class WayOut(Noun):
 
 
 class Unfed(Noun):
-    """Every device that is not fed, with its ways out."""
+    """Devices that are not fed, with their ways out; of very many only the first, `more` says how many are left."""
 
     devices: tuple["TooMany", ...]
+    more: int
 
 
 class TooMany(Noun):
@@ -116,7 +117,11 @@ def too_many(job: Job, runs: Runs, feeds: Feeds, ports: Ports, run_id: str) -> T
 
 def every_unfed(job: Job, runs: Runs, feeds: Feeds, ports: Ports) -> Unfed:
     """Return every device that is not fed, with its ways out."""
-    return Unfed(devices=tuple(too_many(job, runs, feeds, ports, run_id) for run_id in unfed(job, ports)))
+    short = unfed(job, ports)
+    # Each way is tried on the whole rack; where many lack power a switch is too small, which the findings say.
+    shown = short[: int(limit("power.ways_shown"))]
+    devices = tuple(too_many(job, runs, feeds, ports, run_id) for run_id in shown)
+    return Unfed(devices=devices, more=len(short) - len(shown))
 
 
 def way_out(found: TooMany, code: str) -> tuple[Operation, ...]:
@@ -176,7 +181,11 @@ def _larger_switch(case: _Case) -> Iterator[_Idea]:
             items = ((other.label, other.price or 0.0), (f"{model.label}, not bought", -(model.price or 0.0)))
             says = "One box as before; its ports keep their numbers. Where the old one is bought already, its price is lost."
             yield _Idea(
-                f"larger:{code}", f"{other.label} in place of {switch.label}", says, items, (changed,)
+                f"larger:{switch.id}:{code}",
+                f"{other.label} in place of {switch.label}",
+                says,
+                items,
+                (changed,),
             )
 
 

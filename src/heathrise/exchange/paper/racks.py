@@ -28,7 +28,7 @@ def rack_drawn(job: Job, plan: RackPlan) -> Drawn:
             for u in range(1, of.height_u + 1)
         ]
         for one in of.items:
-            if one.unit is not None and one.height_u:
+            if one.unit is not None and one.height_u and face in (one.face, "rear"):
                 strokes += _box(of, one, left, unit)
                 words.append(_name(of, one, left, unit, face))
                 model = job.model_of(one.element_id)
