@@ -107,6 +107,18 @@ def ring():
     return job
 
 
+def landing(outlets):
+    """The sound house with a panel of 24 ports, its two points and so many outlets on cables."""
+    house = sound()
+    house.add(
+        "equipment", "PP1", model="panel-24", place={"where": "rack", "rack_id": house.d.id_of("rack", "TR1")}
+    )
+    house.switch("SW2", "switch-24-poe")
+    for n in range(outlets):
+        house.run(house.thing(f"Outlet {n}", x=1 + 0.2 * n, y=6), f"R-{n + 30}", cable="cat6-indoor")
+    return house.job
+
+
 def passing(watts):
     """A wall point of 12.59 W on class 4 passes power on to a camera at its outlet, over some metres of cable."""
     house = sound()
@@ -623,6 +635,7 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
     ("rack.noise", lambda: called("Classroom")),
     ("standby.too-short", lambda: changed(sound().job, "TR1", keeps_min=30)),
     ("standby.overloaded", overloaded_supply),
+    ("ports.no-landing", lambda: landing(23)),
     ("storage.too-small", lambda: recorded(4, (2.0, 2.0), days=30)),
     ("storage.too-many-cameras", lambda: recorded(9, (20.0, 20.0))),
     ("network.overlaps-outside", lambda: with_networks(subnet="192.168.0.0/23").job),
@@ -698,6 +711,7 @@ AT_THE_LIMIT = [
     ("rack.heater", lambda: beside("heater", 1.95)),
     ("rack.noise", lambda: called("Office")),
     ("power.passes-too-much", lambda: passing(12.8)),
+    ("ports.no-landing", lambda: landing(22)),
     ("storage.too-small", lambda: recorded(4, (8.0, 8.0), days=30)),
     ("storage.too-many-cameras", lambda: recorded(8, (20.0, 20.0))),
     ("standby.too-short", lambda: changed(racked("ups-600"), "TR1", keeps_min=30)),

@@ -18,7 +18,7 @@ from heathrise.core.links.meshing import meshes
 from heathrise.core.network.derived import nets
 from heathrise.core.ordering.derived import kit
 from heathrise.core.power.derived import feed_plan, feeds
-from heathrise.core.racks.derived import all_standby, rack_plans, recording
+from heathrise.core.racks.derived import all_standby, patches, rack_plans, recording
 from heathrise.core.radio.air import air, ordered_spaces, space_noise, space_score
 from heathrise.core.rule import Finding, Observation, Rule, finding_of
 from heathrise.core.site.derived import brief, building
@@ -55,6 +55,7 @@ FACTS: dict[str, Fact] = {
     "racks": Fact(rack_plans, "ports"),
     "alone": Fact(all_standby, "ports"),
     "recording": Fact(recording, "ports"),
+    "patches": Fact(lambda look: patches(look).racks, "ports"),
     "nets": Fact(nets, "network"),
     "kit": Fact(kit, "order"),
 }

@@ -88,10 +88,12 @@ def _ports(job: Job, element_id: str) -> Sequence[PanelPort]:
 def _landed(ends: Sequence[End], panels: Sequence[PanelPort]) -> dict[int, PanelPort]:
     """Return the panel port of each end by its number: the decided first, one each, then the others in order."""
     found: dict[int, PanelPort] = {}
+    left = {(port.on, port.port): port for port in panels}
     for n, end in enumerate(ends):
-        if end.panel is not None and end.panel in panels and end.panel not in found.values():
-            found[n] = end.panel
-    free = iter([port for port in panels if port not in found.values()])
+        port = left.pop((end.panel.on, end.panel.port), None) if end.panel is not None else None
+        if port is not None:
+            found[n] = port
+    free = iter(left.values())
     for n, end in enumerate(ends):
         if end.panel is None and (port := next(free, None)) is not None:
             found[n] = port

@@ -5,10 +5,11 @@ from typing import Any
 
 from heathrise.core.cabling.ends import place_of
 from heathrise.core.edit import Put
-from heathrise.core.job import Equipment, InRack, Job, Rack, derived_id
+from heathrise.core.job import Equipment, InRack, Job, Link, Rack, derived_id
 from heathrise.core.library import library, limit
 from heathrise.core.racks.care import RackPlan
 from heathrise.core.racks.elevation import Elevation, units_mended
+from heathrise.core.racks.patching import PatchList
 from heathrise.core.racks.recording import RecordingPlan
 from heathrise.core.racks.standby import Standby
 from heathrise.core.rule import Fix, Observation, rule
@@ -19,7 +20,7 @@ Standbys = tuple[Standby, ...]
 Recordings = tuple[RecordingPlan, ...]
 
 
-def _of_rack(job: Job, rack: Elevation | Standby, **said: Any) -> Observation:
+def _of_rack(job: Job, rack: Elevation | Standby | PatchList, **said: Any) -> Observation:
     """Return what is said of a rack, at its place."""
     place = place_of(job, rack.rack_id)
     return Observation(subject_ids=(rack.rack_id,), subject=rack.label, place=place, **said)
@@ -332,8 +333,7 @@ def _supply(job: Job, rack: Standby) -> tuple[Fix, ...]:
     if there:
         put = Put(element=there[0].model_copy(update={"model": rack.advised}))
         return (Fix(label=f"Take {model.label} instead", operations=(put,)),)
-    used = {thing.label for thing in job.of(Equipment)}
-    label = next(name for name in (f"UPS{n}" for n in range(1, 100_000)) if name not in used)
+    label = _free_label(job, "UPS")
     added = Equipment(
         id=derived_id(rack.rack_id, "supply"),
         label=label,
@@ -404,3 +404,50 @@ def too_many_cameras(job: Job, recording: Recordings) -> Iterator[Observation]:
             place=place_of(job, one.element_id),
             sum=one.cameras,
         )
+
+
+@rule("ports.no-landing")
+def no_landing(job: Job, patches: tuple[PatchList, ...]) -> Iterator[Observation]:
+    """Cables find no port on the panels of their rack, or were given one that another has."""
+    for rack in patches:
+        if not rack.unlanded:
+            continue
+        names = ", ".join(rack.unlanded[:6])
+        more = f" and {len(rack.unlanded) - 6} more" if len(rack.unlanded) > 6 else ""
+        yield _of_rack(
+            job,
+            rack,
+            value=len(rack.unlanded),
+            limit=0,
+            unit="cables",
+            text=f"{names}{more} {'finds' if len(rack.unlanded) == 1 else 'find'} no port of their own on a panel in "
+            f"{rack.label}.",
+            advice="Add a panel, plug them straight in, or give another port to the one that shares its own.",
+            fixes=_panel(job, rack),
+        )
+
+
+def _panel(job: Job, rack: PatchList) -> tuple[Fix, ...]:
+    """Return the fix that adds the cheapest panel with enough ports, where runs wait for one."""
+    waiting = [run for run in job.of(Link) if run.label in rack.unlanded and run.a.panel is None]
+    fits = [
+        (code, model)
+        for code, model in job.equipment.items()
+        if model.lands_cables and model.price is not None and len(model.port_list) >= len(waiting)
+    ]
+    if not waiting or not fits:
+        return ()
+    code, model = min(fits, key=lambda row: row[1].price or 0.0)
+    label = _free_label(job, "PP")
+    added = Equipment(
+        id=derived_id(rack.rack_id, f"panel {label}"),
+        label=label,
+        model=code,
+        place=InRack(rack_id=rack.rack_id),
+    )
+    return (Fix(label=f"Add {model.label}, {model.price:,.0f}", operations=(Put(element=added),)),)
+
+
+def _free_label(job: Job, stem: str) -> str:
+    used = {thing.label for thing in job.of(Equipment)}
+    return next(name for name in (f"{stem}{n}" for n in range(1, 100_000)) if name not in used)

@@ -7,6 +7,7 @@ import math
 import re
 import unicodedata
 from collections.abc import Iterator
+from functools import lru_cache
 
 from heathrise.core.edit import Put
 from heathrise.core.job import Job, Space
@@ -17,6 +18,7 @@ from heathrise.core.site.building import polygon
 _WORD = re.compile(r"[^\W\d_]+")
 
 
+@lru_cache(maxsize=4096)
 def plain(text: str) -> str:
     """Return a text in small letters without accents, its words alone and with single spaces between them."""
     bare = unicodedata.normalize("NFKD", text.casefold())
