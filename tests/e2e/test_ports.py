@@ -113,7 +113,8 @@ def test_one_device_too_many_is_mended_by_the_way_out_that_is_chosen(page: Page,
     page.locator(".thing[data-label='Hall east']").click()
     feed = panel(page, "A feed")
     feed.get_by_label("Run").select_option(label="R-02")
-    expect(feed).to_contain_text("mains outlet beside it")
+    expect(feed).to_contain_text("Wants a mains outlet beside it")
+    expect(feed).not_to_contain_text("runs with less")
     expect(feed).to_contain_text("mains last")
     checked(page, strict)
 

@@ -210,6 +210,8 @@ def test_an_injector_on_the_way_is_drawn_with_its_outlet_and_its_caution():
     house.injector("R-10")
     job = house.job
     run = next(e for e in job.elements if e.label == "R-10")
-    source = path_of_feed(look_at(job), run.id).steps[0]
+    path = path_of_feed(look_at(job), run.id)
+    source = path.steps[0]
     assert source.outlet
+    assert path.gives_up == ""
     assert "mains last" in source.caution

@@ -59,7 +59,7 @@ function pick(event: Event): void {
           <div class="thing">
             <b>{{ step.label }}</b>
             <span class="quiet">{{ step.says }}</span>
-            <span v-if="step.outlet" class="outlet">⏚ mains outlet beside it</span>
+            <span v-if="step.outlet" class="outlet">Wants a mains outlet beside it</span>
           </div>
           <dl v-if="step.figures.length">
             <div v-for="figure in step.figures" :key="figure.label">
@@ -77,6 +77,9 @@ function pick(event: Event): void {
 <style scoped>
 .panel {
   overflow: auto;
+}
+.head label {
+  white-space: nowrap;
 }
 ol {
   list-style: none;

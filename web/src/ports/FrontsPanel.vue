@@ -200,12 +200,17 @@ function step(event: KeyboardEvent): void {
 
 <style scoped>
 .panel {
-  overflow: auto;
   padding-bottom: 8px;
 }
 .head {
   flex-wrap: wrap;
   row-gap: 2px;
+  position: sticky;
+  top: 0;
+  z-index: 1;
+  margin: 0 0 4px;
+  padding: 4px 12px 2px;
+  background: var(--paper-raised);
 }
 .key {
   display: flex;

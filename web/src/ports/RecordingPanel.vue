@@ -128,12 +128,17 @@ function number(event: Event, least: number, most: number): number {
   display: block;
   font-size: 0.85rem;
   white-space: normal;
+  min-width: 11rem;
 }
 input {
-  width: 8rem;
+  width: 6.5rem;
 }
 input.number {
-  width: 4.2rem;
+  width: 3.8rem;
+}
+.plain-table th,
+.plain-table td {
+  padding-inline: 8px;
 }
 .number {
   text-align: right;

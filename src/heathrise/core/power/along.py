@@ -48,7 +48,9 @@ def feed_path(job: Job, plan: RunPlan, fed: FeedPlan, from_port: str, gives_clas
             steps.append(_box(job, plan, n))
     steps.append(_device(job, plan, fed))
     model = job.model_of(plan.to_id)
-    short = 0 < gives_class < poe_class_needed(job, plan.to_id)
+    injector = feeds_on(job).get(plan.run_id)
+    given = injector[1].gives_class if injector is not None else gives_class
+    short = 0 < given < poe_class_needed(job, plan.to_id)
     return FeedPath(
         run_id=plan.run_id,
         label=plan.label,
