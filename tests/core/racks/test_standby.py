@@ -147,6 +147,35 @@ def test_lamps_at_night_and_heaters_in_the_cold_are_asked_for_on_top_and_never_m
     assert cases["night"] - cases["usual"] == pytest.approx(3.0, abs=0.2)
 
 
+def test_everything_at_its_most_is_the_budget_by_maximum_also_past_a_point_that_passes_power_on():
+    house = House(settled=True)
+    house.rack()
+    house.switch("SW1", "switch-24-poe")
+    point = house.point("AP wall", x=5, y=4, model="ap-wall-wifi6-pass")
+    house.run(point, "R-20", on=("SW1", "5"))
+    house.d.run("R-21", point, house.thing("Camera", x=5, y=6, model="camera-dome"), "cat6-indoor", "powered")
+    (one,) = loads(look_at(house.job)).switches
+    planned = next(case for case in one.cases if case.code == "planned")
+    assert planned.watts.value == pytest.approx(one.by_maximum_w, abs=0.1)
+    assert planned.watts.value > 11.5 + 9
+
+
+def test_a_panel_drawn_in_its_wall_keeps_both_sides_free():
+    house = House(settled=True)
+    house.rack(x=6.5, y=4)
+    job = house.job
+    for x in (5.95, 6.0, 6.05):
+        house.d.elements = list(job.elements)
+        house.add(
+            "fixture",
+            f"Board {x}",
+            fixture_kind="electrical-panel",
+            storey_id=house.ground,
+            at={"x_m": x, "y_m": 4},
+        )
+        assert [near.holds for near in racks(look_at(house.job)).racks[0].near] == [False], x
+
+
 def test_a_switch_that_does_not_negotiate_reserves_by_class_whatever_is_drawn():
     house = House(settled=True)
     house.rack()

@@ -1,11 +1,11 @@
 """What stands about a rack: the working space of electrical panels, water heaters, and rooms that want quiet."""
 
 import math
-from dataclasses import dataclass
 
 from shapely import Point as ShapelyPoint
-from shapely import Polygon, box
+from shapely import Polygon, box, union_all
 from shapely.affinity import rotate, translate
+from shapely.geometry.base import BaseGeometry
 
 from heathrise.core.job import Fixture, Job, Point, Rack, Space
 from heathrise.core.library import library, limit
@@ -33,54 +33,53 @@ class Quiet(Noun):
     holds: bool
 
 
-@dataclass(frozen=True)
-class _Wall:
-    """The wall something hangs on: which way it looks from there. [degrees]"""
-
-    turn_deg: float
+# What is drawn so near the line of a wall is in it: which side it looks to is not drawn. [m]
+_IN_WALL_M = 0.08
 
 
-def _wall_at(of: Building, storey_id: str, at: Point) -> _Wall:
-    """Return how what stands here looks into the room: away from the nearest wall."""
+def _turns(of: Building, storey_id: str, at: Point) -> tuple[float, ...]:
+    """Return which ways what stands here may look: away from the nearest wall, to both sides where it is in it. [deg]"""
     spot = ShapelyPoint(at.x_m, at.y_m)
     lines = [line for line, _ in of.wall_lines(storey_id)]
     nearest = min(lines, key=spot.distance, default=None)
     if nearest is None:
-        return _Wall(0.0)
+        return (0.0,)
     foot = nearest.interpolate(nearest.project(spot))
     (x0, y0), (x1, y1) = nearest.coords[0], nearest.coords[-1]
     along = math.degrees(math.atan2(y1 - y0, x1 - x0))
+    if spot.distance(nearest) < _IN_WALL_M:
+        return (along, along + 180)
     # Of the two ways across the wall the one towards where it stands.
     across = math.radians(along + 90)
     inwards = (spot.x - foot.x) * math.cos(across) + (spot.y - foot.y) * math.sin(across) >= 0
-    return _Wall(along if inwards else along + 180)
+    return (along if inwards else along + 180,)
 
 
-def _before(at: Point, wall: _Wall, wide_mm: float, deep_mm: float) -> Polygon:
+def _before(at: Point, turn_deg: float, wide_mm: float, deep_mm: float) -> Polygon:
     """Return a rectangle that begins here and goes into the room. [m]"""
     half, deep = wide_mm / 2000, deep_mm / 1000
-    return translate(rotate(box(-half, 0, half, deep), wall.turn_deg, origin=(0, 0)), at.x_m, at.y_m)
+    return translate(rotate(box(-half, 0, half, deep), turn_deg, origin=(0, 0)), at.x_m, at.y_m)
 
 
 def footprint(of: Building, rack: Rack) -> Polygon:
     """Return the floor a rack covers: its width and depth about where it was put, along its wall. [m]"""
     model = library().racks[rack.model]
-    wall = _wall_at(of, rack.storey_id, rack.at)
-    ahead = _before(rack.at, wall, model.wide_mm, model.depth_mm)
-    back = math.radians(wall.turn_deg + 90)
+    turn_deg = _turns(of, rack.storey_id, rack.at)[0]
+    ahead = _before(rack.at, turn_deg, model.wide_mm, model.depth_mm)
+    back = math.radians(turn_deg + 90)
     half = model.depth_mm / 2000
     return translate(ahead, -half * math.cos(back), -half * math.sin(back))
 
 
-def working_space(of: Building, panel: Fixture) -> Polygon:
-    """Return what is kept free before an electrical panel. [m]
+def working_space(of: Building, panel: Fixture) -> BaseGeometry:
+    """Return what is kept free before an electrical panel; on both sides of the wall it is drawn in. [m]
 
     References
     ----------
     NFPA 70 article 110.26; the local code decides.
     """
-    wall = _wall_at(of, panel.storey_id, panel.at)
-    return _before(panel.at, wall, limit("rack.panel_wide_mm"), limit("rack.panel_deep_mm"))
+    wide, deep = limit("rack.panel_wide_mm"), limit("rack.panel_deep_mm")
+    return union_all([_before(panel.at, turn, wide, deep) for turn in _turns(of, panel.storey_id, panel.at)])
 
 
 def near_of(job: Job, of: Building, rack: Rack) -> tuple[Near, ...]:

@@ -242,7 +242,7 @@ def _wants(
     plan = feeds.by_id[run.id]
     model = job.model_of(run.b.on)
     watts = device_w(model, case) if model is not None else plan.device_max_w
-    return port, priority_of(job, run), plan.reserve_w if reserves else at_port_w(plan, watts)
+    return port, priority_of(job, run), plan.reserve_w if reserves else at_port_w(plan, watts + plan.passed_w)
 
 
 @dataclass
