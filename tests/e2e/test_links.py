@@ -10,7 +10,7 @@ from heathrise.core.cabling.drilling import drill_list
 from heathrise.core.findings import assess
 from heathrise.core.job import AccessPoint, Link
 from heathrise.core.library import library
-from heathrise.store.jobs import create_job, load_job
+from heathrise.store.jobs import load_job
 from tests.e2e.screen import OVERFLOW, Paper, computed, open_job, stage, tool
 
 pytestmark = pytest.mark.e2e
@@ -198,10 +198,9 @@ def test_a_point_hangs_on_another_by_air_and_gets_its_cable_back_by_undo(page: P
     assert medium_of(page, kept, "Ensemble") == "copper"
 
 
-def test_a_boat_store_past_plain_reach_gets_boxes_on_its_way(page: Page, kept):
-    with kept.transaction() as session:
-        mill = create_job(session, withy_mill()).id
-    open_job(page, f"/jobs/{mill}")
+def test_a_boat_store_past_plain_reach_gets_boxes_on_its_way(page: Page, brought, kept):
+    # Under a name of its own: other tests look for the demo's by name.
+    open_job(page, brought(withy_mill().model_copy(update={"name": "Mill down the bank"})))
     stage(page, "4")
     page.get_by_role("tab", name="Ways", exact=True).click()
     ways = page.get_by_role("region", name="Ways", exact=True)
