@@ -33,7 +33,8 @@ export const useStudies = defineStore('studies', () => {
     guarded(async () => {
       const { studies } = await take(api.GET('/api/jobs/{job_id}/studies', { params: { path: { job_id: job.id } } }))
       // What was begun while the list was on its way is newer than the list.
-      for (const study of studies as StudyState[]) if (!all.value.has(study.asked.study)) keep(study)
+      const begun = new Set(all.value.keys())
+      for (const study of studies as StudyState[]) if (!begun.has(study.asked.study)) keep(study)
     })
   const begin = (asked: Partial<StudyAsked> & Pick<StudyAsked, 'study'>) =>
     job.during(() =>
