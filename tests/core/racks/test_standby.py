@@ -95,6 +95,12 @@ def test_heat_is_what_does_not_leave_over_cables():
     assert plan.year.value == pytest.approx(plan.usual.value * 8.76 * 0.3, abs=1)
 
 
+def test_what_a_rack_costs_is_said_in_the_currency_of_the_house():
+    job = changed(rack_with(), "House practice", currency="SEK")
+    year = racks(look_at(job)).racks[0].year
+    assert {year.unit, year.lines[-1].unit} == {"SEK"}
+
+
 def test_a_fan_cools_and_a_larger_room_too():
     job = rack_with("gateway-1g")
     warm = racks(look_at(job)).racks[0].rise

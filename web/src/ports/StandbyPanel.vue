@@ -18,6 +18,7 @@ const library = useLibrary()
 const params = { path: { job_id: job.id } }
 const { found, said, busy } = useAsked(() => take(api.GET('/api/jobs/{job_id}/ports/standby', { params })))
 const chosen = ref('')
+const currency = computed(() => job.of('practice')[0]?.currency ?? 'EUR')
 const racks = computed(() => found.value?.racks ?? [])
 const now = computed(() => racks.value.find((one) => one.rack.rack_id === chosen.value) ?? racks.value[0])
 const rack = computed(() => now.value?.rack)
@@ -119,7 +120,7 @@ function takeSupply(one: SupplyChoice): void {
                 {{ one.label
                 }}<span v-if="one.model === rack.advised && rack.wants_min" class="quiet"> cheapest that lasts</span>
               </th>
-              <td class="mono">{{ one.price === null ? 'not known' : units.quantity(one.price, 'EUR', 0) }}</td>
+              <td class="mono">{{ one.price === null ? 'not known' : units.quantity(one.price, currency, 0) }}</td>
               <td class="mono">{{ one.carries ? units.quantity(one.all_min, 'min', 0) : 'overloaded' }}</td>
               <td class="mono">{{ one.carries ? units.quantity(one.staged_min, 'min', 0) : 'overloaded' }}</td>
               <td>

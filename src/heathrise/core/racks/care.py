@@ -64,7 +64,7 @@ def rack_plan_of(job: Job, of: Building, ports: Ports, feeds: Feeds, rack_id: st
         heat=heat,
         rise=_rise(job, of, rack, heat.value),
         noise=noise,
-        year=year_sum(rack, usual),
+        year=year_sum(rack, usual, job.practice.currency),
         fixings=fixings_of(rack),
         near=near_of(job, of, rack),
         quiet=quiet_of(job, of, rack, noise.value),
@@ -122,15 +122,14 @@ def fixings_of(rack: Rack) -> Fixings:
     if rack.backing_board:
         meet = True
     elif rack.studs_mm is not None:
-        # A slot takes some 20 mm: holes that far off a whole number of studs still meet them.
+        # A slot takes some millimetres: holes that far off a whole number of studs still meet them.
         apart = model.fixings_mm / rack.studs_mm
-        meet = round(apart) >= 1 and abs(model.fixings_mm - round(apart) * rack.studs_mm) <= _SLOT_MM
+        meet = round(apart) >= 1 and abs(model.fixings_mm - round(apart) * rack.studs_mm) <= limit(
+            "rack.slot_mm"
+        )
     return Fixings(
         holes_mm=model.fixings_mm, studs_mm=rack.studs_mm, backing_board=rack.backing_board, meet=meet
     )
-
-
-_SLOT_MM = 20
 
 
 def _rise(job: Job, of: Building, rack: Rack, heat_w: float) -> Sum | None:

@@ -117,18 +117,18 @@ def heat_sum(rack: Rack, found: Drawn) -> Sum:
     )
 
 
-def year_sum(rack: Rack, usual: Drawn) -> Sum:
+def year_sum(rack: Rack, usual: Drawn, currency: str) -> Sum:
     """Return what a rack and all it feeds cost a year. [money]"""
     kwh = usual.mains_w * _HOURS_A_YEAR / 1000
     price = limit("rack.kwh_price")
     return Sum(
         label=f"{rack.label}: running cost of a year",
         value=round(kwh * price, 0),
-        unit="EUR",
+        unit=currency,
         lines=(
             SumLine(label="from the mains on a usual day", value=round(usual.mains_w, 1), unit="W"),
             SumLine(label="in a year", value=round(kwh, 0), unit="kWh"),
-            SumLine(label="price of a kilowatt-hour", value=price, unit="EUR"),
+            SumLine(label="price of a kilowatt-hour", value=price, unit=currency),
         ),
         formula="W x 8760 h / 1000 x price",
         source=library().limits["rack.kwh_price"].source,

@@ -270,6 +270,7 @@ def _same_kind(model: EquipmentModel, other: EquipmentModel) -> bool:
 
 def _tried(case: _Case, idea: _Idea) -> WayOut:
     faults, fed = _after(case, idea.operations)
+    currency = case.job.practice.currency
     total = round(sum(price for _, price in idea.items), 2)
     return WayOut(
         code=idea.code,
@@ -277,8 +278,8 @@ def _tried(case: _Case, idea: _Idea) -> WayOut:
         cost=Sum(
             label=idea.label,
             value=total,
-            unit="EUR",
-            lines=tuple(SumLine(label=label, value=price, unit="EUR") for label, price in idea.items),
+            unit=currency,
+            lines=tuple(SumLine(label=label, value=price, unit=currency) for label, price in idea.items),
             formula="what is bought, less what is not",
             source="prices of the library",
         ),
