@@ -74,7 +74,7 @@ def _predicted(scene: Scene, balance: Balance, transmitter: Transmitter, band: B
     storeys = [scene.building.storeys[n].id for n in followed(scene, transmitter)]
     own = np.concatenate([balance.numbers[storey_id].ravel() for storey_id in storeys])
     is_followed = np.isin(np.arange(balance.count), own)
-    around = balance.solver(band).around(scattered(direct, is_followed), mirrored.twice)
+    around = balance.solver(band).around(scattered(direct, is_followed), mirrored.last)
     return direct, direct + mirrored.every + around
 
 
@@ -108,7 +108,7 @@ def _mirrored(scene: Scene, balance: Balance, transmitter: Transmitter, band: Ba
         inside = numbers.ravel() >= 0
         points[numbers.ravel()[inside]] = balance.grids[storey_id].points_m()[inside]
     found, index = mirrored_at(scene, transmitter, points), BANDS.index(band)
-    return Mirrored(found.every[index], found.twice[index])
+    return Mirrored(found.every[index], found.last[index])
 
 
 def table() -> list[tuple[str, str, str, float, float, float, float]]:

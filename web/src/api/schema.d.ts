@@ -1457,7 +1457,7 @@ export interface components {
          * AirModel
          * @description How the air is computed: each step can be switched off and compared.
          *
-         *     `mirrors` follows rays that walls throw back once and twice; it is a part of `round`.
+         *     `mirrors` follows rays that walls throw back, up to three times; it is a part of `round`.
          */
         AirModel: {
             /**

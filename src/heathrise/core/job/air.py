@@ -149,7 +149,7 @@ def cut_problem(cut: tuple[CutPoint, ...]) -> str | None:
 class AirModel(ElementBase):
     """How the air is computed: each step can be switched off and compared.
 
-    `mirrors` follows rays that walls throw back once and twice; it is a part of `round`.
+    `mirrors` follows rays that walls throw back, up to three times; it is a part of `round`.
     """
 
     ABOUT = About(

@@ -3,12 +3,12 @@
 Straight rays through heavy walls find too little: the energy comes out of the door and along the
 corridor. It is kept here as a balance. Every cell (0.5 m square, a storey high) holds diffuse
 power `u`, expressed as path gain. What walls, floors and ceilings scatter of the direct rays, and
-what walls mirror for the third time (`mirrors` follows the first two), feeds it; it spreads to the
+what walls mirror on of rays that `mirrors` follows no further, feeds it; it spreads to the
 next cell through open faces as by diffusion, passes walls, doors and slabs by their losses, and is
 taken up by whatever it meets:
 
     (taken up + passed on) u  -  sum over neighbours of (conductance x their u)
-        =  scattered x direct  +  carried on x twice mirrored
+        =  scattered x direct  +  carried on x mirrored and followed no further
 
 Areas in m2, gains as ratios of power. The matrix is symmetric and depends on the building alone:
 it is factored once, and each access point costs one solution. The sum of direct and indirect power
@@ -242,15 +242,16 @@ class Solver:
         """The factored matrix, kept."""
         return _factor(self)
 
-    def around(self, direct_gain: Floats, twice_mirrored: Floats | None = None) -> Float32s:
+    def around(self, direct_gain: Floats, last_mirrored: Floats | None = None) -> Float32s:
         """Return the indirect path gain of each cell from its direct one, both (n,) or (n, points).
 
         Where mirrors were followed, `direct_gain` is the share of it that is scattered
-        (`scattered`), and `twice_mirrored` is what walls then send on round.
+        (`scattered`); `last_mirrored` is what mirrored rays bring that are followed no further: walls
+        send it on round.
         """
         source = self.thrown_m2 * direct_gain.T
-        if twice_mirrored is not None:
-            source = source + limit("air.carried_on_share") * self.walls_m2 * twice_mirrored.T
+        if last_mirrored is not None:
+            source = source + limit("air.carried_on_share") * self.walls_m2 * last_mirrored.T
         # Several at once read the factors once, a few threads beside each other.
         parts = (
             [source.T] if source.ndim == 1 else np.array_split(source.T, -(-len(source) // _AT_ONCE), axis=1)

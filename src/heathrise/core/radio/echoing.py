@@ -10,7 +10,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from heathrise.core.radio.imaging import LOOSE
+from heathrise.core.radio.imaging import LOOSE, MEETINGS
 from heathrise.core.radio.kernel import at_cosine, slabs_db
 
 Floats = NDArray[np.float64]
@@ -39,7 +39,7 @@ def slabs_of_ray(  # noqa: PLR0913, PLR0917
 ) -> tuple[float, float, float]:  # pragma: no cover
     """Return what a ray that goes from a height to another by its mirrors loses in floors between two heights, by band.
 
-    `legs` is how many straight pieces it has; it meets its mirrors at `place` (2, 3) in plan and at `shares` (2,)
+    `legs` is how many straight pieces it has; it meets its mirrors at `place` (MEETINGS, 3) in plan and at `shares` (MEETINGS,)
     of its way (`reflecting.mirror_met`).
     """
     s0, s1, s2 = 0.0, 0.0, 0.0
@@ -156,7 +156,7 @@ def levels_add(  # noqa: PLR0913, PLR0917
     slab_edges_m: Floats,
 ) -> Floats:  # pragma: no cover
     """Return `by_floor_and_ceiling` for the straight rays to points (n, 3), (3, n)."""
-    found, place, shares = np.empty((3, len(points_m))), np.zeros((2, 3)), np.zeros(2)
+    found, place, shares = np.empty((3, len(points_m))), np.zeros((MEETINGS, 3)), np.zeros(MEETINGS)
     for p in range(len(points_m)):
         x, y, z = points_m[p, 0], points_m[p, 1], points_m[p, 2]
         dx, dy = x - source_m[0], y - source_m[1]

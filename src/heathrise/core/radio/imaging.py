@@ -24,6 +24,8 @@ NEAR = 1e-11
 ASIDE_M = (0.0000618, 0.0000786, 0.0)
 # A mirror is cut into so many pieces, each with its own list of the walls in the way of its rays.
 PIECES = 16
+# A ray is followed over so many mirrors.
+MEETINGS = 3
 # Sums and divisions may be rounded together; not-a-number and infinity keep their meaning.
 LOOSE = {"contract", "arcp"}
 
@@ -146,7 +148,7 @@ def pieces(
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
-def ways(
+def ways(  # noqa: PLR0913, PLR0917
     mirror: Ints,
     parent: Ints,
     images_m: Floats,
@@ -155,8 +157,9 @@ def ways(
     heights_m: Floats,
     low_m: float,
     high_m: float,
+    first: int,
 ) -> tuple[Ints, Ints, Floats]:  # pragma: no cover
-    """Return (offsets, walls, way_m) of what can stand in the way of each image's rays.
+    """Return (offsets, walls, way_m) of what can stand in the way of the rays of each image from the first on.
 
     `way_m` (n, 5) has the ends of each and how near it is to where the rays seem to come from: read one
     after another, not gathered.
@@ -164,16 +167,17 @@ def ways(
     Two spans a piece of each mirror: for images of the source the walls before it, and, after all
     pieces, for every image those beyond it.
     """
-    counts = np.zeros(2 * PIECES * len(mirror) + 1, np.int64)
+    counts = np.zeros(2 * PIECES * (len(mirror) - first) + 1, np.int64)
     listed, near_m, used = np.empty(1024, np.int64), np.empty(1024), 0
-    for m in range(len(mirror)):
+    for m in range(first, len(mirror)):
         for side in range(2):
             if side == 0 and parent[m] >= 0:
                 continue
             x_m, y_m = (images_m[m, 0], images_m[m, 1]) if side == 1 else (source_m[0], source_m[1])
             inside = wedge(ends_m, heights_m, low_m, high_m, mirror[m], x_m, y_m, side == 1)
             found, walls, near = pieces(ends_m, inside, mirror[m], x_m, y_m)
-            counts[(2 * m + side) * PIECES + 1 : (2 * m + side + 1) * PIECES + 1] = found
+            at = (2 * (m - first) + side) * PIECES + 1
+            counts[at : at + PIECES] = found
             while used + len(walls) > len(listed):
                 listed, near_m = np.concatenate((listed, listed)), np.concatenate((near_m, near_m))
             listed[used : used + len(walls)], near_m[used : used + len(walls)] = walls, near

@@ -7,9 +7,9 @@ from numba import njit, prange
 from numpy.typing import NDArray
 
 from heathrise.core.radio.echoing import by_floor_and_ceiling, slabs_of_ray
-from heathrise.core.radio.imaging import LOOSE, PIECES, add_walls, seen_along
+from heathrise.core.radio.imaging import LOOSE, MEETINGS, PIECES, add_walls, seen_along
 from heathrise.core.radio.kernel import relative_gain_db, share_inside
-from heathrise.core.radio.reflecting import mirror_met, share_thrown_back, walls_of_ray
+from heathrise.core.radio.reflecting import meetings_before, mirror_met, share_thrown_back, walls_of_ray
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -33,21 +33,24 @@ def lit_of(  # noqa: PLR0913, PLR0917
     high_m: float,
     one_metre_db: Floats,
     floor_db: float,
+    known_db: Floats,
 ) -> Floats:  # pragma: no cover
     """Return the least each image's rays have lost in walls at each piece of its mirror, (images, PIECES), at 2.4 GHz.
 
-    Infinite for pieces they do not reach over the floor, at 5 GHz.
+    Infinite for pieces they do not reach over the floor, at 5 GHz. `known_db` is the same of the first of them.
 
-    Seen at the middle and near both ends of a piece. Images of the source come before images of images.
+    Seen at the middle and near both ends of a piece. An image comes after the one it was made from.
     """
     count = mirror.shape[0]
+    known = known_db.shape[0]
     lost_db = np.full((count, PIECES), np.inf)
-    for first in (True, False):
-        for number in prange(count * PIECES):
-            m, piece = int(np.int64(number // PIECES)), int(np.int64(number % PIECES))
-            if (parent[m] < 0) != first:
+    lost_db[:known] = known_db
+    for before in range(MEETINGS):
+        for number in prange((count - known) * PIECES):
+            m, piece = known + int(np.int64(number // PIECES)), int(np.int64(number % PIECES))
+            if meetings_before(parent, m) != before:
                 continue
-            i, total, place, shares = mirror[m], np.zeros(3), np.zeros((2, 3)), np.zeros(2)
+            i, total, place, shares = mirror[m], np.zeros(3), np.zeros((MEETINGS, 3)), np.zeros(MEETINGS)
             z = max(low_m, min(high_m, 0.5 * (heights_m[i, 0] + heights_m[i, 1])))
             for part in (0.1, 0.5, 0.9):
                 along = (piece + part) / PIECES
@@ -57,7 +60,7 @@ def lit_of(  # noqa: PLR0913, PLR0917
                 far_db = 10.0 * math.log10(max(dx * dx + dy * dy + dz * dz, 1.0))
                 most_db = -floor_db - one_metre_db[1] - far_db
                 total[:] = 0.0
-                if first:
+                if before == 0:
                     at = 2 * m * PIECES + piece
                     add_walls(
                         total, table, by_angle_db, listed, way_m, offsets[at], offsets[at + 1],
@@ -201,7 +204,7 @@ def _nearest_sq(image_m: Floats, box: Floats) -> float:  # pragma: no cover
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
 def _fill(  # noqa: PLR0913, PLR0917
     every: Floats,
-    twice: Floats,
+    last_met: Floats,
     first: int,
     last: int,
     mirror: Ints,
@@ -215,6 +218,7 @@ def _fill(  # noqa: PLR0913, PLR0917
     ends_m: Floats,
     heights_m: Floats,
     beams_m: Floats,
+    is_last: Bools,
     lost_db: Floats,
     back: Floats,
     source_m: Floats,
@@ -239,11 +243,12 @@ def _fill(  # noqa: PLR0913, PLR0917
     slab_offsets: Ints,
     slab_edges_m: Floats,
 ) -> None:  # pragma: no cover
-    """Add to `every` and `twice` what the images bring to the points from first to last.
+    """Add to `every` and `last_met` what the images bring to the points from first to last.
 
     A function of its own: inside a parallel loop every call would count references to its arrays.
     """
-    total, thrown, place, shares = np.zeros(3), np.zeros(3), np.zeros((2, 3)), np.zeros(2)
+    total, thrown = np.zeros(3), np.zeros(3)
+    place, shares = np.zeros((MEETINGS, 3)), np.zeros(MEETINGS)
     box = _box(points_m, first, last)
     low_m, high_m, widest_db = source_m[2], source_m[2], -1e9
     for p in range(first, last):
@@ -259,8 +264,7 @@ def _fill(  # noqa: PLR0913, PLR0917
             table, listed, way_m, offsets, m, mirror[m], ends_m, images_m[m], box, low_m, high_m
         ):  # fmt: skip
             continue
-        two = parent[m] >= 0
-        legs = 3 if two else 2
+        legs = meetings_before(parent, m) + 2
         for p in range(first, last):
             x, y, z = points_m[p, 0], points_m[p, 1], points_m[p, 2]
             if not mirror_met(
@@ -290,7 +294,7 @@ def _fill(  # noqa: PLR0913, PLR0917
             ox, oy, oz = place[0, 0] - source_m[0], place[0, 1] - source_m[1], place[0, 2] - source_m[2]
             leaves_db = relative_gain_db(ox, oy, oz, axis, up, by_cosine, azimuth_db, elevation_db)
             _add_areas(
-                total, two, place, source_m, x, y, z,
+                total, legs, place, source_m, x, y, z,
                 area_edges_m, area_offsets, area_heights_m, area_losses_db_m,
             )  # fmt: skip
             s0, s1, s2 = slabs_of_ray(
@@ -301,8 +305,8 @@ def _fill(  # noqa: PLR0913, PLR0917
             for band in range(3):
                 db = leaves_db - one_metre_db[band] - far_db - total[band]
                 gain = thrown[band] * 10.0 ** (db / 10.0)
-                if two:
-                    twice[band, p] += gain
+                if is_last[m]:
+                    last_met[band, p] += gain
                 every[band, p] += gain
 
 
@@ -319,6 +323,7 @@ def mirrored_gain(  # noqa: PLR0913, PLR0917
     ends_m: Floats,
     heights_m: Floats,
     beams_m: Floats,
+    is_last: Bools,
     lost_db: Floats,
     back: Floats,
     source_m: Floats,
@@ -346,32 +351,32 @@ def mirrored_gain(  # noqa: PLR0913, PLR0917
 ) -> tuple[Floats, Floats]:  # pragma: no cover
     """Return the path gain of all mirrored rays to points (n, 3), as ratios of power (3, n) by band.
 
-    The first is the sum over rays by one and by two mirrors, the second that of two alone. Antenna
+    The first is the sum over rays by up to MEETINGS mirrors, the second over those by the images that are `is_last`. Antenna
     under its peak included, and what floor and ceiling throw back of each ray to a place that is `roofed`; a
     mirror throws back by the angle it is met at, `back` (rows, cosines, 3). Points from tiles[k] to
     tiles[k + 1] lie near each other: an image that shines past all of them is left out for all of them
     at once. So is a ray that free space and walls leave under `floors_db` (n,) at 2.4 GHz.
     """
     n = points_m.shape[0]
-    every, twice = np.zeros((3, n)), np.zeros((3, n))
+    every, last_met = np.zeros((3, n)), np.zeros((3, n))
     # Image by image over one tile at a time: an image's walls stay in the nearest cache.
     for tile in prange(len(tiles) - 1):
         _fill(
-            every, twice, tiles[tile], tiles[tile + 1],
-            mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, ends_m, heights_m, beams_m,
+            every, last_met, tiles[tile], tiles[tile + 1],
+            mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, ends_m, heights_m, beams_m, is_last,
             lost_db, back, source_m, level_m,
             level_rows, through, roofed, points_m,
             one_metre_db, floors_db, axis, up, by_cosine, azimuth_db, elevation_db,
             area_edges_m, area_offsets, area_heights_m, area_losses_db_m,
             slab_z_m, slab_rows, slab_offsets, slab_edges_m,
         )  # fmt: skip
-    return every, twice
+    return every, last_met
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
 def _add_areas(  # noqa: PLR0913, PLR0917
     total: Floats,
-    two: bool,
+    legs: int,
     place: Floats,
     source_m: Floats,
     x: float,
@@ -383,7 +388,6 @@ def _add_areas(  # noqa: PLR0913, PLR0917
     losses_db_m: Floats,
 ) -> None:  # pragma: no cover
     """Add to `total` (3,) what the legs of a mirrored ray lose inside areas."""
-    legs = 3 if two else 2
     for k in range(heights_m.shape[0]):
         ax, ay, az = source_m[0], source_m[1], source_m[2]
         for leg in range(legs):

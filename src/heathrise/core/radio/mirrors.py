@@ -1,9 +1,9 @@
-"""Rays that walls throw back as mirrors do, once and twice, on an access point's own storey.
+"""Rays that walls throw back as mirrors do, up to three times, on an access point's own storey and beside it.
 
 A straight ray knows only what stands in its way. Much of what is received in a corridor, or through
 an open door, came off a wall: at a shallow angle even a brick wall throws back most of what meets it.
 Each wall that is met strongly enough gives an image of the access point; from an image the ray is
-straight again. What is mirrored a third time and more is left to the balance (`balance`).
+straight again. What is mirrored on from the last that is followed is left to the balance (`balance`).
 
 References
 ----------
@@ -60,17 +60,22 @@ class Images:
     way_m: Floats
     lost_db: Floats
 
+    @property
+    def is_last(self) -> Bools:
+        """Whether each image's rays are followed no further: no other image is made from it."""
+        return ~np.isin(np.arange(len(self.mirror)), self.parent)
+
 
 @dataclass(frozen=True)
 class Mirrored:
-    """Path gain by mirrors, as ratios of power (3, n) by band: all of it, and what was mirrored twice."""
+    """Path gain by mirrors, as ratios of power (3, n) by band: all of it, and that of rays that are followed no further."""
 
     every: Float32s
-    twice: Float32s
+    last: Float32s
 
 
 class _Finder:
-    """Collects images wall by wall."""
+    """Collects images wall by wall, one generation of them after another."""
 
     def __init__(self, scene: Scene, transmitter: Transmitter, at_m: float):
         self.scene, self.transmitter = scene, transmitter
@@ -79,29 +84,42 @@ class _Finder:
         self.mirror: list[int] = []
         self.parent: list[int] = []
         self.places: list[tuple[float, float]] = []
+        self.images = _none()
 
-    def add(self, wall: int, parent: int) -> None:
-        """Add the image of the transmitter (parent -1) or of an image in a wall."""
-        seen_from = (self.transmitter.x_m, self.transmitter.y_m) if parent < 0 else self.places[parent]
-        self.mirror.append(wall)
-        self.parent.append(parent)
-        self.places.append(mirrored(self.scene.ends_m, wall, *seen_from))
+    def add(self, meetings: list[tuple[int, int]]) -> int:
+        """Add the next generation as (image, wall), image -1 for the transmitter; return how many were there before.
 
-    def images(self) -> Images:
-        """Return what was collected, with the walls in the way and the pieces of each mirror that are lit."""
-        scene = self.scene
+        With the walls in the way of the new ones and the pieces of each mirror that are lit.
+        """
+        before = len(self.mirror)
+        for parent, wall in meetings:
+            seen_from = (self.transmitter.x_m, self.transmitter.y_m) if parent < 0 else self.places[parent]
+            self.mirror.append(wall)
+            self.parent.append(parent)
+            self.places.append(mirrored(self.scene.ends_m, wall, *seen_from))
+        self.images = self._with(self.images)
+        return before
+
+    def _with(self, known: Images) -> Images:
+        """Return the images known before and those added since."""
+        scene, first = self.scene, len(known.mirror)
         mirror, parent = np.array(self.mirror, np.int64), np.array(self.parent, np.int64)
         places = np.array(self.places, float).reshape(-1, 2)
         ends, heights = scene.ends_m, scene.heights_m
-        in_way = ways(mirror, parent, places, self.source_m, ends, heights, self.low_m, self.high_m)
+        offsets, listed, way_m = ways(
+            mirror, parent, places, self.source_m, ends, heights, self.low_m, self.high_m, first
+        )
+        offsets = np.concatenate([known.offsets, known.offsets[-1] + offsets[1:]])
+        listed, way_m = np.concatenate([known.listed, listed]), np.concatenate([known.way_m, way_m])
         lost_db = lit_of(
             mirror,
             parent,
             places,
-            in_way[0],
+            offsets,
             walls_of(scene),
             scene.loss_db,
-            *in_way[1:],
+            listed,
+            way_m,
             ends,
             heights,
             self.source_m,
@@ -109,8 +127,9 @@ class _Finder:
             self.high_m,
             scene.one_metre_db,
             limit("air.mirror_floor_db"),
+            known.lost_db,
         )
-        return _of_lit_pieces(Images(mirror, parent, places, *in_way, lost_db))
+        return _of_lit_pieces(Images(mirror, parent, places, offsets, listed, way_m, lost_db))
 
     def first(self) -> list[tuple[int, int]]:
         """Return (-1, wall) of the walls the transmitter itself meets most strongly."""
@@ -120,11 +139,16 @@ class _Finder:
         gain = np.full(len(self.scene.ends_m), -300.0)
         walls = np.repeat(np.arange(len(gain)), np.diff(spans))
         np.maximum.at(gain, walls, -self.scene.walls_and_slabs_db(self.source_m, places)[_SEEN_AT])
-        return _most(gain[None], int(limit("air.mirror_walls")), -1)
+        return [(-1, wall) for _, wall in _most(gain[None], int(limit("air.mirror_walls")))]
 
-    def second(self, images: Images, most: int) -> list[tuple[int, int]]:
-        """Return (image, wall) of the strongest meetings of the images' rays."""
-        scene = self.scene
+    def further(self, first: int, most: int) -> list[tuple[int, int]]:
+        """Return (image, wall) of the strongest meetings of the rays of images from the first on.
+
+        No meeting is stronger than the one before it on its ray: of a generation, strongest first, no more
+        images are looked at than meetings are wanted.
+        """
+        scene, images = self.scene, self.images
+        last = min(len(images.mirror), first + most)
         gain = reach_of(
             images.mirror,
             images.parent,
@@ -142,8 +166,10 @@ class _Finder:
             scene.one_metre_db,
             scene.back,
             limit("air.mirror_floor_db"),
+            first,
+            last,
         )
-        return _most(gain, most)
+        return [(first + row, wall) for row, wall in _most(gain, most)]
 
     def _places(self) -> tuple[Ints, Floats]:
         scene = self.scene
@@ -151,11 +177,18 @@ class _Finder:
         return places_along(scene.ends_m, scene.heights_m, back, self.low_m, self.high_m)
 
 
-def _most(gain_db: Floats, most: int, row: int = 0) -> list[tuple[int, int]]:
-    """Return (row, column) of the greatest gains over the floor, in a fixed order; rows count from `row`."""
+def _most(gain_db: Floats, most: int) -> list[tuple[int, int]]:
+    """Return (row, column) of the greatest gains over the floor, the greatest first, in a fixed order."""
     rows, walls = np.nonzero(gain_db > limit("air.mirror_floor_db"))
     order = np.lexsort((walls, rows, -gain_db[rows, walls]))[:most]
-    return [(int(rows[n]) + row, int(walls[n])) for n in sorted(order)]
+    return [(int(rows[n]), int(walls[n])) for n in order]
+
+
+def _none() -> Images:
+    none = np.empty(0, np.int64)
+    return Images(
+        none, none, np.empty((0, 2)), np.zeros(1, np.int64), none, np.empty((0, 5)), np.empty((0, PIECES))
+    )
 
 
 @lru_cache(maxsize=8)
@@ -173,23 +206,25 @@ def _of_lit_pieces(images: Images) -> Images:
     return replace(images, offsets=offsets, listed=images.listed[kept], way_m=images.way_m[kept])
 
 
-def images_of(scene: Scene, transmitter: Transmitter, at_m: float, most_pairs: int) -> Images:
+def images_of(
+    scene: Scene, transmitter: Transmitter, at_m: float, most_pairs: int, most_threes: int
+) -> Images:
     """Return the images of a transmitter whose rays matter from its own height to another. [m]"""
     finder = _Finder(scene, transmitter, at_m)
-    for image, wall in finder.first():
-        finder.add(wall, image)
-    for image, wall in finder.second(finder.images(), most_pairs) if most_pairs else ():
-        finder.add(wall, image)
-    return finder.images()
+    first = finder.add(finder.first())
+    first = finder.add(finder.further(first, most_pairs))
+    finder.add(finder.further(first, most_threes))
+    return finder.images
 
 
 @cached(room(96), lock=Lock())
 def kept_images(scene: Scene, transmitter: Transmitter, storey: int) -> Images:
     """Return the images of a transmitter for clients on a storey, kept."""
     floor_m = scene.building.storeys[storey].elevation_m
-    name = "pairs" if storey == own_storey(scene, transmitter) else "pairs_through_floor"
-    pairs = limit(f"air.mirror_{name}" if transmitter.floors else "air.mirror_pairs_tried")
-    return images_of(scene, transmitter, floor_m + limit("air.client_height_m"), int(pairs))
+    where = "" if storey == own_storey(scene, transmitter) else "_through_floor"
+    of = where if transmitter.floors else "_tried"
+    pairs, threes = (int(limit(f"air.mirror_{many}{of}")) for many in ("pairs", "threes"))
+    return images_of(scene, transmitter, floor_m + limit("air.client_height_m"), pairs, threes)
 
 
 def followed(scene: Scene, transmitter: Transmitter) -> tuple[int, ...]:
@@ -232,7 +267,7 @@ def _sum(found: list[Mirrored], n: int) -> Mirrored:
     none = np.broadcast_to(np.float32(0), (3, n))
     return Mirrored(
         np.sum([one.every for one in found], axis=0) if found else none,
-        np.sum([one.twice for one in found], axis=0) if found else none,
+        np.sum([one.last for one in found], axis=0) if found else none,
     )
 
 
@@ -243,7 +278,7 @@ def _mirrored(
     order, tiles, roofed, shares = tiled
     if not len(order):
         return _sum([], len(points_m))
-    every, twice = np.zeros((3, len(points_m))), np.zeros((3, len(points_m)))
+    every, last = np.zeros((3, len(points_m))), np.zeros((3, len(points_m)))
     images = kept_images(scene, transmitter, storey)
     shape = pattern_of(scene, transmitter.pattern)
     points = np.ascontiguousarray(points_m[order]) + ASIDE_M
@@ -253,7 +288,7 @@ def _mirrored(
     own = own_storey(scene, transmitter)
     roofed = roofed & bool(_roofed(scene, own, here)[0])
     shares = shares * float(_shares(scene, own, here)[0])
-    every[:, order], twice[:, order] = mirrored_gain(
+    every[:, order], last[:, order] = mirrored_gain(
         images.mirror,
         images.parent,
         images.places_m,
@@ -265,6 +300,7 @@ def _mirrored(
         scene.ends_m,
         scene.heights_m,
         beams_of(images.mirror, scene.ends_m, images.lost_db),
+        images.is_last,
         images.lost_db,
         scene.back,
         source_m,
@@ -306,7 +342,7 @@ def _mirrored(
         scene.slab_edges_m,
     )
     every[:, order] += roofed * straight * echoes
-    return Mirrored(every.astype(np.float32), twice.astype(np.float32))
+    return Mirrored(every.astype(np.float32), last.astype(np.float32))
 
 
 def levels_m(scene: Scene, transmitter: Transmitter, storey: int) -> tuple[Floats, Ints]:

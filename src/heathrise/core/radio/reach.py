@@ -58,21 +58,21 @@ def around(scene: Scene, transmitter: Transmitter, band: Band) -> Float32s:
     thrown back further off has crossed two slabs and is not heard.
     """
     balance = balance_of(scene)
-    direct, twice = np.zeros(balance.count), np.zeros(balance.count)
+    direct, last = np.zeros(balance.count), np.zeros(balance.count)
     is_followed = np.zeros(balance.count, bool)
     storeys = followed(scene, transmitter) if follows(scene, transmitter) else ()
     for storey in storeys:
         storey_id = scene.building.storeys[storey].id
         numbers = balance.numbers[storey_id].ravel()
-        found = grid_mirrored(scene, transmitter, balance.grids[storey_id]).twice[BANDS.index(band)]
-        twice[numbers[numbers >= 0]] = found[numbers >= 0]
+        found = grid_mirrored(scene, transmitter, balance.grids[storey_id]).last[BANDS.index(band)]
+        last[numbers[numbers >= 0]] = found[numbers >= 0]
         is_followed[numbers[numbers >= 0]] = True
     for storey_id in _near_storeys(scene, transmitter):
         numbers = balance.numbers[storey_id].ravel()
         inside = numbers >= 0
         gain = direct_db(losses_of(scene, transmitter, balance.grids[storey_id]), band)
         direct[numbers[inside]] = 10.0 ** (gain[inside] / 10.0)
-    gone_round = balance.solver(band).around(scattered(direct, is_followed), twice if storeys else None)
+    gone_round = balance.solver(band).around(scattered(direct, is_followed), last if storeys else None)
     whole: Float32s = gone_round.astype(np.float32)
     return whole
 

@@ -6,7 +6,7 @@ import numpy as np
 from numba import njit, prange
 from numpy.typing import NDArray
 
-from heathrise.core.radio.imaging import LOOSE, PIECES, add_walls, meets, piece_of
+from heathrise.core.radio.imaging import LOOSE, MEETINGS, PIECES, add_walls, meets, piece_of
 from heathrise.core.radio.kernel import at_cosine
 
 Floats = NDArray[np.float64]
@@ -14,6 +14,15 @@ Ints = NDArray[np.int64]
 Bools = NDArray[np.bool_]
 # A place on a wall is looked at so much of the way before it.
 ON_WALL = 1e-6
+
+
+@njit(cache=True, nogil=True)
+def meetings_before(parent: Ints, m: int) -> int:  # pragma: no cover
+    """Return how many mirrors the rays by image m meet before its own."""
+    count = 0
+    while parent[m] >= 0:
+        m, count = parent[m], count + 1
+    return count
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=LOOSE)
@@ -43,7 +52,7 @@ def mirror_met(  # noqa: PLR0913, PLR0917
 ) -> bool:  # pragma: no cover
     """Say whether there is a ray by image m to a place.
 
-    `place` (2, 3) becomes where it meets its mirrors, the one nearest the source first; `shares` (2,)
+    `place` (MEETINGS, 3) becomes where it meets its mirrors, the one nearest the source first; `shares` (MEETINGS,)
     at which share of the straight way from the image each is met. `lost_db` (images, PIECES) is infinite for
     the pieces of its mirror an image's rays do not leave by.
     """
@@ -62,7 +71,7 @@ def mirror_met(  # noqa: PLR0913, PLR0917
             or math.isinf(lost_db[here, piece_of(ends_m, i, px, py)])
         ):
             return False
-        row = 1 if parent[here] >= 0 else 0
+        row = meetings_before(parent, here)
         place[row, 0], place[row, 1], place[row, 2], shares[row] = px, py, pz, t
         x, y, z, here = px, py, pz, parent[here]
     return True
@@ -83,7 +92,7 @@ def share_thrown_back(  # noqa: PLR0913, PLR0917
     """Return the share of power the mirrors of a ray that was met throw back, by band."""
     low, mid, high, here = 1.0, 1.0, 1.0, m
     while here >= 0:
-        row = 1 if parent[here] >= 0 else 0
+        row = meetings_before(parent, here)
         px, py, pz = place[row, 0], place[row, 1], place[row, 2]
         b0, b1, b2 = thrown_back(table, back, mirror[here], x - px, y - py, z - pz)
         low, mid, high = low * b0, mid * b1, high * b2
@@ -123,7 +132,7 @@ def walls_of_ray(  # noqa: PLR0913, PLR0917
     """
     here, last = m, -1
     while here >= 0:
-        row = 1 if parent[here] >= 0 else 0
+        row = meetings_before(parent, here)
         piece = piece_of(ends_m, mirror[here], place[row, 0], place[row, 1])
         at, left_db = (2 * here + 1) * PIECES + piece, most_db - lost_db[here, piece]
         if left_db < 0.0 or not add_walls(
@@ -132,7 +141,9 @@ def walls_of_ray(  # noqa: PLR0913, PLR0917
         ):  # fmt: skip
             return False
         x, y, z, last, here = place[row, 0], place[row, 1], place[row, 2], mirror[here], parent[here]
-    first = m if parent[m] < 0 else parent[m]
+    first = m
+    while parent[first] >= 0:
+        first = parent[first]
     at = 2 * first * PIECES + piece_of(ends_m, mirror[first], place[0, 0], place[0, 1])
     return add_walls(
         total, table, by_angle_db, listed, way_m, offsets[at], offsets[at + 1],
@@ -193,7 +204,7 @@ def _reach(  # noqa: PLR0913, PLR0917
 
     A function of its own: inside a parallel loop every call would count references to its arrays.
     """
-    total, place, shares = np.zeros(3), np.zeros((2, 3)), np.zeros(2)
+    total, place, shares = np.zeros(3), np.zeros((MEETINGS, 3)), np.zeros(MEETINGS)
     for k in range(ends_m.shape[0]):
         if mirror[m] == k:
             continue
@@ -237,19 +248,20 @@ def reach_of(  # noqa: PLR0913, PLR0917
     one_metre_db: Floats,
     back: Floats,
     floor_db: float,
+    first: int,
+    last: int,
 ) -> Floats:  # pragma: no cover
-    """Return the most path gain with which each image's rays meet each wall it could be mirrored by.
+    """Return the most path gain with which the rays of images from first to last meet each wall they could be mirrored by.
 
-    Shape (images, walls), at 5 GHz, seen at the places along each wall (`places_along`); -300 where it is
+    Shape (last - first, walls), at 5 GHz, seen at the places along each wall (`places_along`); -300 where it is
     under the floor.
     """
-    count = mirror.shape[0]
-    found = np.full((count, ends_m.shape[0]), -300.0)
-    for number in prange(count):
+    found = np.full((last - first, ends_m.shape[0]), -300.0)
+    for number in prange(last - first):
         # Signed: the loop counts without sign, and an image looks for its parent at -1.
-        m = int(np.int64(number))
+        m = int(np.int64(number)) + first
         _reach(
-            found[m], m, mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, ends_m, heights_m,
+            found[m - first], m, mirror, parent, images_m, offsets, table, by_angle_db, listed, way_m, ends_m, heights_m,
             lost_db, spans, places_m, source_m, one_metre_db, back, floor_db,
         )  # fmt: skip
     return found
