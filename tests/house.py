@@ -69,6 +69,15 @@ class House:
         near, port = (self.d.id_of("switch", on[0]), on[1]) if on else (self.d.id_of("rack", rack), None)
         return self.d.run(label, near, to_id, cable, port, **body)
 
+    def cord(self, label: str, rack: str = "TR1", port: tuple[str, str] | None = None) -> str:
+        """Join something in a rack to a switch there by a cord; `port` decides (switch, port)."""
+        thing = next(e.id for e in self.d.elements if e.label == label)
+        near, name = (
+            (self.d.id_of("switch", port[0]), port[1]) if port else (self.d.id_of("rack", rack), None)
+        )
+        ends = {"a": {"on": near, "port": name}, "b": {"on": thing}}
+        return self.add("link", f"Cord of {label}", medium="cord", **ends)
+
     def injector(self, run: str = "R-01", model: str = "injector-30-2g5") -> str:
         """Put an injector on a run's way."""
         place = {"where": "line", "link_id": self.d.id_of("run", run)}

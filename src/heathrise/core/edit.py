@@ -76,6 +76,8 @@ def _without(element: Element, gone: set[str], elements: dict[str, Element]) -> 
         element = element.model_copy(update={field: kept})
     if isinstance(element, Link):
         a, b = (_end_without(end, gone, elements) for end in (element.a, element.b))
+        # A cord goes with the thing it was for: a rack is no other end for it.
+        b = element.b if element.medium == "cord" else b
         pins = tuple(pin for pin in element.pins if pin.storey_id not in gone)
         element = element.model_copy(update={"a": a, "b": b, "pins": pins})
     return None if any(ref in gone for _, ref, _ in references(element)) else element

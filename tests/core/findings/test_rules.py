@@ -139,13 +139,15 @@ def fed_twice():
     return house.job
 
 
-def recorded(cameras, disks_tb, days=30):
+def recorded(cameras, disks_tb, days=30, corded=False):
     """Cameras of 6 Mb/s on cables and a recorder for eight with a mirror of two disks."""
     house = sound()
     for n in range(cameras):
         house.run(house.thing(f"Camera {n}", x=1 + n, y=6, model="camera-dome"), f"R-{n + 30}")
     place = {"where": "rack", "rack_id": house.d.id_of("rack", "TR1")}
     house.add("equipment", "REC1", model="recorder-8", place=place, disks_tb=disks_tb, keeps_days=days)
+    if corded:
+        house.cord("REC1")
     return house.job
 
 
@@ -615,6 +617,7 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
         "ports.slower-than-device",
         lambda: changed(many(1, "switch-24-poe"), "Brief", internet={"down_mbps": 2000}),
     ),
+    ("ports.no-cord", lambda: recorded(1, (20.0, 20.0))),
     ("ports.few-spare", lambda: many(15, "switch-16-poe-2g5")),
     ("ports.oversubscribed", slow_uplink),
     ("ports.slower-within", lambda: many(1, "switch-24-poe")),
@@ -700,6 +703,7 @@ AT_THE_LIMIT = [
         "network.scope-small",
         lambda: changed(with_networks().job, "Brief", devices=[{"what": "Laptops", "count": 168}]),
     ),
+    ("ports.no-cord", lambda: recorded(1, (20.0, 20.0), corded=True)),
     ("ports.few-spare", lambda: many(12, "switch-16-poe-2g5")),
     ("ports.gateway-slow", lambda: with_service(666)),
     ("rack.too-small", lambda: racked("panel-48", "panel-48", model="rack-6u")),

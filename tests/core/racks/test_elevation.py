@@ -173,7 +173,7 @@ def test_two_on_one_panel_port_are_told_apart():
     ]
     found = list_of(apply(job, puts).job)
     assert [one.panel_port for one in found.patches] == ["7", "", ""]
-    assert found.unlanded == ("R-11", "R-12")
+    assert [job.by_id[run_id].label for run_id in found.unlanded] == ["R-11", "R-12"]
 
 
 def test_a_port_the_panel_has_not_got_is_refused():

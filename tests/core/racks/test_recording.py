@@ -4,7 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heathrise.core.racks.recording import FEWEST, recorded_tb, recording_of, usable_tb
+from heathrise.core.deriving import Memo
+from heathrise.core.racks.derived import recording
+from heathrise.core.racks.recording import FEWEST, recorded_tb, usable_tb
 from tests.house import House
 
 
@@ -46,6 +48,11 @@ def test_storage_for_large_files_says_that_its_path_is_narrow():
     for n, model in enumerate(("storage-2bay", "storage-6bay-10g")):
         place = {"where": "rack", "rack_id": rack}
         house.add("equipment", f"NAS{n}", model=model, place=place, disks_tb=(4, 8), disk_set="mirror")
-    slow, fast = recording_of(house.job)
+    house.switch(model="switch-24-poe")
+    for n in range(2):
+        house.cord(f"NAS{n}")
+    slow, fast = recording(Memo(house.job).look)
+    # The one with a cage goes into a cage, the other into a copper port, which is slower than it is.
+    assert (slow.path.value, fast.path.value) == (1000, 10_000)
     assert (slow.path.holds, fast.path.holds) == (False, True)
     assert slow.says == "8 TB stand against a failed disk"

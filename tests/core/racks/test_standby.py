@@ -162,7 +162,7 @@ def test_everything_at_its_most_is_the_budget_by_maximum_also_past_a_point_that_
     house.d.run("R-21", point, house.thing("Camera", x=5, y=6, model="camera-dome"), "cat6-indoor", "powered")
     (one,) = loads(look_at(house.job)).switches
     planned = next(case for case in one.cases if case.code == "planned")
-    assert planned.watts.value == pytest.approx(one.by_maximum_w, abs=0.1)
+    assert planned.watts.value == pytest.approx(one.by_maximum.value, abs=0.1)
     assert planned.watts.value > 11.5 + 9
 
 

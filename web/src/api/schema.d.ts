@@ -4756,11 +4756,10 @@ export interface components {
         };
         /**
          * Near
-         * @description Something that a rack must keep clear of: how far its clear space is from the rack. [mm] Under 0 it overlaps.
+         * @description Something that a rack must keep clear of: how far its clear space is from the rack. Under 0 it overlaps.
          */
         Near: {
-            /** Clear Mm */
-            clear_mm: number;
+            clear: components["schemas"]["Sum"];
             /** Element Id */
             element_id: string;
             /** Holds */
@@ -5292,7 +5291,8 @@ export interface components {
         };
         /**
          * PatchList
-         * @description The patches of one rack. `unlanded` are runs that find no panel port though there is a panel.
+         * @description The patches of one rack, and the cords in it. `unlanded` are the ids of runs that find no panel port though there is
+         *     a panel.
          */
         PatchList: {
             /** Cords */
@@ -6946,8 +6946,7 @@ export interface components {
             priority: "low" | "high" | "critical";
             /** Run Id */
             run_id: string;
-            /** Watts */
-            watts: number;
+            watts: components["schemas"]["Sum"];
         };
         /**
          * Site
@@ -7731,12 +7730,11 @@ export interface components {
          * @description A supply of the shelf, and how long it keeps everything, and what matters, running.
          */
         SupplyChoice: {
-            /** All Min */
-            all_min: number;
             /** Carries */
             carries: boolean;
             /** Chemistry */
             chemistry: string;
+            everything: components["schemas"]["Sum"];
             /** Holds */
             holds: boolean;
             /** Label */
@@ -7745,8 +7743,7 @@ export interface components {
             model: string;
             /** Price */
             price: number | null;
-            /** Staged Min */
-            staged_min: number;
+            staged: components["schemas"]["Sum"];
         };
         /**
          * SupplyUnit
@@ -7806,12 +7803,9 @@ export interface components {
          * @description One switch's power: port cap, number of powered ports and total as three limits; methods; cases; who takes over.
          */
         SwitchLoad: {
-            /** By Class W */
-            by_class_w: number;
-            /** By Maximum W */
-            by_maximum_w: number;
-            /** By Typical W */
-            by_typical_w: number;
+            by_class: components["schemas"]["Sum"];
+            by_maximum: components["schemas"]["Sum"];
+            by_typical: components["schemas"]["Sum"];
             cap: components["schemas"]["Sum"];
             /** Cases */
             cases: components["schemas"]["CaseOfLoad"][];

@@ -18,9 +18,11 @@ const { found, said, busy } = useAsked(() => take(api.GET('/api/jobs/{job_id}/po
 const switches = computed(() => found.value?.switches ?? [])
 const share = (one: CaseOfLoad): number => Math.min(100, (100 * one.watts.value) / (one.watts.limit || 1))
 const free = (one: SwitchLoad): string => `${100 - (one.free.limit ?? 0)}%`
-function named(labels: readonly string[], most = 5): string {
-  const more = labels.length - most
-  return labels.slice(0, most).join(', ') + (more > 0 ? ` and ${more} more` : '')
+// So many are named, the others counted.
+const MOST = 5
+function named(labels: readonly string[]): string {
+  const more = labels.length - MOST
+  return labels.slice(0, MOST).join(', ') + (more > 0 ? ` and ${more} more` : '')
 }
 </script>
 
@@ -60,8 +62,8 @@ function named(labels: readonly string[], most = 5): string {
           <div>
             <dt>By class, maximum, typical</dt>
             <dd class="mono">
-              {{ units.quantity(one.by_class_w, 'W', 0) }} · {{ units.quantity(one.by_maximum_w, 'W', 0) }} ·
-              {{ units.quantity(one.by_typical_w, 'W', 0) }}
+              <SumNumber :sum="one.by_class" :digits="0" /> · <SumNumber :sum="one.by_maximum" :digits="0" /> ·
+              <SumNumber :sum="one.by_typical" :digits="0" />
             </dd>
           </div>
         </dl>
@@ -84,7 +86,9 @@ function named(labels: readonly string[], most = 5): string {
             <td class="words">
               <template v-if="load.shed.length"
                 >lets go of
-                {{ named(load.shed.map((gone) => `${gone.label} (${gone.priority}, ${gone.watts} W)`)) }}</template
+                <template v-for="(gone, n) in load.shed.slice(0, MOST)" :key="gone.run_id"
+                  >{{ n ? ', ' : '' }}{{ gone.label }} ({{ gone.priority }}, <SumNumber :sum="gone.watts" />)</template
+                ><template v-if="load.shed.length > MOST"> and {{ load.shed.length - MOST }} more</template></template
               ><span v-else class="holds">✓ all stay on</span>
             </td>
           </tr>

@@ -19,7 +19,9 @@ const save = (file: string) => `/api/jobs/${job.id}/export/${file}`
 const all = computed(() => (found.value?.racks ?? []).flatMap((rack) => rack.patches.map((patch) => ({ rack, patch }))))
 const open = computed(() => all.value.filter(({ patch }) => patch.panel_id && patch.state === 'proposed').length)
 const cords = computed(() => (found.value?.racks ?? []).flatMap((rack) => rack.cords))
-const unlanded = computed(() => (found.value?.racks ?? []).flatMap((rack) => rack.unlanded))
+const unlanded = computed(() =>
+  (found.value?.racks ?? []).flatMap((rack) => rack.unlanded).map((id) => job.elements.get(id)?.label ?? ''),
+)
 const decide = () =>
   suggest(
     () => take(api.POST('/api/jobs/{job_id}/ports/patches', { params })),

@@ -28,7 +28,7 @@ const studs = computed(() => {
 })
 const panel = computed(() => {
   const near = props.plan.near.find((one) => one.kind === 'electrical-panel')
-  return near && { ...near, x: box.value.x + box.value.wide + Math.max(-0.3, near.clear_mm / 1000) }
+  return near && { ...near, x: box.value.x + box.value.wide + Math.max(-0.3, near.clear.value / 1000) }
 })
 const hangs = computed(() => {
   const { fixings } = props.plan
@@ -84,9 +84,7 @@ const hangs = computed(() => {
         </tr>
         <tr v-for="near in plan.near" :key="near.element_id">
           <th scope="row">{{ near.label }}</th>
-          <td class="mono" :class="{ fault: !near.holds }">
-            {{ near.holds ? '' : '▲ ' }}{{ units.quantity(Math.max(0, near.clear_mm), 'mm', 0) }}
-          </td>
+          <td><SumNumber :sum="near.clear" :digits="0" /></td>
           <td class="quiet">
             {{
               near.kind === 'electrical-panel'

@@ -121,8 +121,9 @@ function takeSupply(one: SupplyChoice): void {
                 }}<span v-if="one.model === rack.advised && rack.wants_min" class="quiet"> cheapest that lasts</span>
               </th>
               <td class="mono">{{ one.price === null ? 'not known' : units.quantity(one.price, currency, 0) }}</td>
-              <td class="mono">{{ one.carries ? units.quantity(one.all_min, 'min', 0) : 'overloaded' }}</td>
-              <td class="mono">{{ one.carries ? units.quantity(one.staged_min, 'min', 0) : 'overloaded' }}</td>
+              <td v-for="sum in [one.everything, one.staged]" :key="sum.label" class="number">
+                <SumNumber v-if="one.carries" :sum="sum" :digits="0" /><template v-else>overloaded</template>
+              </td>
               <td>
                 <button type="button" class="ink-button" :aria-label="`Take ${one.label}`" @click="takeSupply(one)">
                   Take

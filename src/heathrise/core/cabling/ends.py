@@ -2,7 +2,7 @@
 
 from collections import defaultdict
 
-from heathrise.core.job import PULLED, AccessPoint, Equipment, InLine, Job, Link, OnSheet
+from heathrise.core.job import PULLED, AccessPoint, Equipment, InLine, InRack, Job, Link, OnSheet
 from heathrise.core.library import EquipmentModel
 from heathrise.core.rule import Place
 
@@ -13,6 +13,22 @@ RACK_MBPS = 10_000
 def runs_of(job: Job) -> tuple[Link, ...]:
     """Return the links that have a way through the building, in their own order."""
     return tuple(link for link in job.of(Link) if link.medium in PULLED)
+
+
+def cords_of(job: Job) -> tuple[Link, ...]:
+    """Return the cords that join a thing in a rack to a port of the same rack: they have no way through the building."""
+    cords = (link for link in job.of(Link) if link.medium == "cord")
+    return tuple(cord for cord in cords if job.rack_of(cord.a.on) == job.rack_of(cord.b.on) is not None)
+
+
+def racked_ends(job: Job) -> tuple[Equipment, ...]:
+    """Return what stands in a rack and reaches the network by a port of a switch: recorders, storage, controllers."""
+    found = []
+    for thing in job.of(Equipment):
+        model = job.equipment[thing.model]
+        if isinstance(thing.place, InRack) and model.links_up and not model.joins and not model.lands_cables:
+            found.append(thing)
+    return tuple(found)
 
 
 def hung_on(job: Job) -> frozenset[str]:

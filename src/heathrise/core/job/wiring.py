@@ -232,6 +232,10 @@ class End(Noun):
     port: PortName | None = None
     panel: PanelPort | None = None
 
+    def at(self, on: str, port: str | None = None) -> "End":
+        """Return this end on something else of its rack: where its cable lands on a panel stays."""
+        return self.model_copy(update={"on": on, "port": port})
+
 
 LinkMedium = Literal["copper", "fibre", "hybrid", "cord", "bridge", "mesh", "powerline", "service"]
 # Media of links that are pulled through the building.

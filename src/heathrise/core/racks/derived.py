@@ -126,7 +126,7 @@ def loads(look: Look) -> Loads:
 @derived
 def recording(look: Look) -> tuple[RecordingPlan, ...]:
     """Every recorder and storage, and what it must hold."""
-    return recording_of(job_of(look))
+    return recording_of(job_of(look), ports(look))
 
 
 @derived

@@ -5,7 +5,7 @@ Where a rack has no panel its cables are plugged straight in.
 
 from collections.abc import Sequence
 
-from heathrise.core.cabling.ends import runs_of
+from heathrise.core.cabling.ends import cords_of, runs_of
 from heathrise.core.edit import Operation, Put
 from heathrise.core.job import End, Job, Link, PanelPort
 from heathrise.core.library import library, limit
@@ -35,7 +35,9 @@ class Patch(Noun):
 
 
 class PatchList(Noun):
-    """The patches of one rack. `unlanded` are runs that find no panel port though there is a panel."""
+    """The patches of one rack, and the cords in it. `unlanded` are the ids of runs that find no panel port though there is
+    a panel.
+    """
 
     rack_id: str
     label: str
@@ -54,11 +56,12 @@ def patches_of(job: Job, ports: Ports, elevation: Elevation) -> PatchList:
         _patch(job, elevation, run, side, landed.get(n), at.get((run.id, side)))
         for n, (run, side, _) in enumerate(ends)
     ]
+    patches += [_cord_patch(job, elevation, cord, at.get((cord.id, "a"))) for cord in _cords(job, elevation)]
     return PatchList(
         rack_id=elevation.rack_id,
         label=elevation.label,
         patches=tuple(patches),
-        unlanded=tuple(run.label for n, (run, _, _) in enumerate(ends) if panels and n not in landed),
+        unlanded=tuple(run.id for n, (run, _, _) in enumerate(ends) if panels and n not in landed),
         cords=_counted(patches),
     )
 
@@ -127,6 +130,31 @@ def _patch(
         colour=row.colour if port else "",
         letter=row.letter if port else "",
         state=state,
+    )
+
+
+def _cords(job: Job, elevation: Elevation) -> list[Link]:
+    return [cord for cord in cords_of(job) if job.rack_of(cord.a.on) == elevation.rack_id]
+
+
+def _cord_patch(job: Job, elevation: Elevation, cord: Link, port: PortPlan | None) -> Patch:
+    """Return a cord between something in the rack and a switch."""
+    row = library().cord_colours[purpose_of(job, cord.b.on)]
+    return Patch(
+        run_id=cord.id,
+        run_label=cord.label,
+        side="a",
+        to_label=job.by_id[cord.b.on].label,
+        panel_id=None,
+        panel="",
+        panel_port="",
+        switch_id=port.switch_id if port else None,
+        switch=port.switch_label if port else "",
+        port=port.port if port else "",
+        cord=_cord(elevation, cord.b.on, port.switch_id) if port else None,
+        colour=row.colour if port else "",
+        letter=row.letter if port else "",
+        state="in the rack" if port else "no port",
     )
 
 

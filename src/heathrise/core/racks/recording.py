@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from heathrise.core.job import DiskSet, Equipment, Job, Link
 from heathrise.core.library import EquipmentModel, library, limit
 from heathrise.core.sums import Noun, Sum, SumLine
+from heathrise.core.switching.ports import PortPlan, Ports
 
 _SECONDS_AN_HOUR = 3600
 _BITS_A_BYTE = 8
@@ -54,11 +55,12 @@ def recorded_tb(mbps: float, hours: float, days: int) -> float:
     return mbps * 1e6 / _BITS_A_BYTE * _SECONDS_AN_HOUR * hours * days / _BYTES_A_TB
 
 
-def recording_of(job: Job) -> tuple[RecordingPlan, ...]:
+def recording_of(job: Job, ports: Ports) -> tuple[RecordingPlan, ...]:
     """Return every recorder and storage of a job."""
     cameras = _sending(job)
+    to = {link.b.on: ports.by_run[link.id] for link in job.of(Link) if link.id in ports.by_run}
     return tuple(
-        _plan(thing, job.equipment[thing.model], cameras)
+        _plan(thing, job.equipment[thing.model], cameras, to.get(thing.id))
         for thing in job.of(Equipment)
         if job.equipment[thing.model].bays
     )
@@ -75,7 +77,9 @@ def _sending(job: Job) -> list[tuple[str, float]]:
     return found
 
 
-def _plan(thing: Equipment, model: EquipmentModel, cameras: list[tuple[str, float]]) -> RecordingPlan:
+def _plan(
+    thing: Equipment, model: EquipmentModel, cameras: list[tuple[str, float]], port: PortPlan | None
+) -> RecordingPlan:
     records = bool(model.channels)
     mine = cameras if records else []
     total = sum(rate for _, rate in mine)
@@ -93,7 +97,7 @@ def _plan(thing: Equipment, model: EquipmentModel, cameras: list[tuple[str, floa
         needs=_needs(thing, mine, total, needed, usable),
         usable=_usable(thing, usable, needed),
         cameras=_cameras(thing, model, mine),
-        path=_path(thing, model, total),
+        path=_path(thing, model, total, port),
         says=_says(thing, model, usable),
     )
 
@@ -152,17 +156,25 @@ def _cameras(thing: Equipment, model: EquipmentModel, mine: list[tuple[str, floa
     )
 
 
-def _path(thing: Equipment, model: EquipmentModel, total: float) -> Sum:
+def _path(thing: Equipment, model: EquipmentModel, total: float, port: PortPlan | None) -> Sum:
     """Return how fast files come and go; large files want more than a gigabit."""
     wants = limit("storage.large_files_mbps") if not model.channels else total
+    there = port.speed_mbps if port is not None else 0
+    at = f"port {port.switch_label}/{port.port}" if port is not None else "no port of a switch yet"
+    path_mbps = min(model.uplink_mbps, there)
     return Sum(
         label=f"{thing.label}: its path",
-        value=model.uplink_mbps,
+        value=path_mbps,
         unit="Mb/s",
         limit=round(wants, 1),
-        holds=model.uplink_mbps >= wants,
-        lines=(SumLine(label="its fastest port", value=model.uplink_mbps, unit="Mb/s"),),
-        formula="pictures of all cameras" if model.channels else "large files are worked on over 10 Gb/s",
+        holds=path_mbps >= wants,
+        lines=(
+            SumLine(label="its fastest port", value=model.uplink_mbps, unit="Mb/s"),
+            SumLine(label=at, value=there, unit="Mb/s"),
+        ),
+        formula="the slower of both, against the pictures of all cameras"
+        if model.channels
+        else "the slower of both; large files are worked on over 10 Gb/s",
         source=library().limits["storage.large_files_mbps"].source,
     )
 

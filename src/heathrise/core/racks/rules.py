@@ -223,13 +223,13 @@ def _too_near(
                 continue
             said = words.format(
                 label=near.label,
-                gap=quantity(max(0.0, near.clear_mm), "mm", 0),
+                gap=quantity(max(0.0, near.clear.value), "mm", 0),
                 deep=quantity(clear_mm, "mm", 0),
             )
             yield Observation(
                 subject_ids=(plan.elevation.rack_id, near.element_id),
                 subject=f"{plan.elevation.label} and {near.label}",
-                value=max(0.0, near.clear_mm),
+                value=max(0.0, near.clear.value),
                 limit=clear_mm,
                 unit="mm",
                 text=f"{plan.elevation.label} {said}.",
@@ -412,7 +412,7 @@ def no_landing(job: Job, patches: tuple[PatchList, ...]) -> Iterator[Observation
     for rack in patches:
         if not rack.unlanded:
             continue
-        names = ", ".join(rack.unlanded[:6])
+        names = ", ".join(job.by_id[run_id].label for run_id in rack.unlanded[:6])
         more = f" and {len(rack.unlanded) - 6} more" if len(rack.unlanded) > 6 else ""
         yield _of_rack(
             job,
@@ -429,7 +429,7 @@ def no_landing(job: Job, patches: tuple[PatchList, ...]) -> Iterator[Observation
 
 def _panel(job: Job, rack: PatchList) -> tuple[Fix, ...]:
     """Return the fix that adds the cheapest panel with enough ports, where runs wait for one."""
-    waiting = [run for run in job.of(Link) if run.label in rack.unlanded and run.a.panel is None]
+    waiting = [run for run in job.of(Link) if run.id in rack.unlanded and run.a.panel is None]
     fits = [
         (code, model)
         for code, model in job.equipment.items()

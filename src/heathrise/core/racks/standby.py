@@ -38,8 +38,8 @@ class SupplyChoice(Noun):
     label: str
     price: float | None
     chemistry: str
-    all_min: float
-    staged_min: float
+    everything: Sum
+    staged: Sum
     carries: bool
     holds: bool
 
@@ -197,7 +197,7 @@ def _kept(
         code=code,
         label=label,
         load=_load_sum(rack, load, least, watts, battery),
-        minutes=_minutes_sum(rack, battery, parts, hours),
+        minutes=_minutes_sum(rack.label, rack, battery, parts, hours),
         kept=tuple(names[feed.run_id] for feed in kept),
         lost=tuple(names[feed.run_id] for feed in lost),
         lost_ids=tuple(job.get(Link, feed.run_id).b.on for feed in lost),
@@ -228,10 +228,12 @@ def _load_sum(rack: Rack, load: _Load, least: Priority, watts: float, battery: B
     )
 
 
-def _minutes_sum(rack: Rack, battery: Battery, parts: Sequence[tuple[float, float]], hours: float) -> Sum:
+def _minutes_sum(
+    of: str, rack: Rack, battery: Battery, parts: Sequence[tuple[float, float]], hours: float
+) -> Sum:
     usable = battery.usable_wh(hours)
     return Sum(
-        label=f"{rack.label}: minutes alone",
+        label=f"{of}: minutes alone",
         value=round(hours * 60),
         unit="min",
         limit=rack.keeps_min or None,
@@ -285,8 +287,8 @@ def _choice(
         label=kind.label,
         price=kind.price,
         chemistry=battery.chemistry,
-        all_min=round(whole * 60),
-        staged_min=round(staged * 60),
+        everything=_minutes_sum(f"{kind.label}, all on", rack, battery, ((1.0, everything),), whole),
+        staged=_minutes_sum(f"{kind.label}, shed by stages", rack, battery, stages, staged),
         carries=carries,
         holds=carries and whole * 60 >= rack.keeps_min,
     )

@@ -15,12 +15,12 @@ from heathrise.core.sums import Noun, Sum, SumLine
 
 
 class Near(Noun):
-    """Something that a rack must keep clear of: how far its clear space is from the rack. [mm] Under 0 it overlaps."""
+    """Something that a rack must keep clear of: how far its clear space is from the rack. Under 0 it overlaps."""
 
     element_id: str
     label: str
     kind: str
-    clear_mm: float
+    clear: Sum
     holds: bool
 
 
@@ -83,32 +83,69 @@ def working_space(of: Building, panel: Fixture) -> BaseGeometry:
 
 
 def near_of(job: Job, of: Building, rack: Rack) -> tuple[Near, ...]:
-    """Return the panels and heaters of a rack's storey that stand within two metres, and whether it keeps clear."""
+    """Return the panels and heaters of a rack's storey that stand near it, and whether it keeps clear."""
     covers = footprint(of, rack)
     found = []
     for fixture in job.of(Fixture):
         if fixture.storey_id != rack.storey_id or fixture.fixture_kind not in ("electrical-panel", "heater"):
             continue
         panel = fixture.fixture_kind == "electrical-panel"
-        if panel:
-            clear = working_space(of, fixture)
-            overlap = covers.intersection(clear).area
-            clear_mm = -1000 * math.sqrt(overlap) if overlap > 1e-6 else 1000 * covers.distance(clear)
-            holds = overlap <= 1e-6
-        else:
-            clear_mm = 1000 * covers.distance(ShapelyPoint(fixture.at.x_m, fixture.at.y_m))
-            holds = clear_mm >= limit("rack.heater_mm")
-        if clear_mm < 2000:
+        clear = _from_panel(of, covers, rack, fixture) if panel else _from_heater(covers, rack, fixture)
+        if clear.value < limit("rack.near_mm"):
             found.append(
                 Near(
                     element_id=fixture.id,
                     label=fixture.label,
                     kind=fixture.fixture_kind,
-                    clear_mm=round(clear_mm),
-                    holds=holds,
+                    clear=clear,
+                    holds=clear.holds,
                 )
             )
     return tuple(found)
+
+
+def _from_panel(of: Building, covers: Polygon, rack: Rack, panel: Fixture) -> Sum:
+    """Return how far a rack stands from a panel's working space; under 0 the side of a square as large as they share."""
+    space = working_space(of, panel)
+    shared_m2 = covers.intersection(space).area
+    inside = shared_m2 > 1e-6
+    clear_mm = -1000 * math.sqrt(shared_m2) if inside else 1000 * covers.distance(space)
+    model = library().racks[rack.model]
+    return Sum(
+        label=f"{rack.label} to the working space of {panel.label}",
+        value=round(clear_mm),
+        unit="mm",
+        limit=0,
+        holds=not inside,
+        lines=(
+            SumLine(label="working space, wide", value=limit("rack.panel_wide_mm"), unit="mm"),
+            SumLine(label="working space, deep", value=limit("rack.panel_deep_mm"), unit="mm"),
+            SumLine(label="rack, wide", value=model.wide_mm, unit="mm"),
+            SumLine(label="rack, deep", value=model.depth_mm, unit="mm"),
+            SumLine(label="floor they share", value=round(shared_m2, 3), unit="m2"),
+        ),
+        formula="least distance between the two on the floor; sharing floor: - root of what is shared",
+        source=library().limits["rack.panel_deep_mm"].source,
+    )
+
+
+def _from_heater(covers: Polygon, rack: Rack, heater: Fixture) -> Sum:
+    clear_mm = 1000 * covers.distance(ShapelyPoint(heater.at.x_m, heater.at.y_m))
+    model = library().racks[rack.model]
+    return Sum(
+        label=f"{rack.label} to {heater.label}",
+        value=round(clear_mm),
+        unit="mm",
+        limit=limit("rack.heater_mm"),
+        holds=clear_mm >= limit("rack.heater_mm"),
+        lines=(
+            SumLine(label="rack, wide", value=model.wide_mm, unit="mm"),
+            SumLine(label="rack, deep", value=model.depth_mm, unit="mm"),
+            SumLine(label="kept between them", value=limit("rack.heater_mm"), unit="mm"),
+        ),
+        formula="least distance on the floor",
+        source=library().limits["rack.heater_mm"].source,
+    )
 
 
 def noise_sum(label: str, levels: list[tuple[str, float]]) -> Sum:

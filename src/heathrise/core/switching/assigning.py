@@ -166,8 +166,9 @@ def _crowds(
         sits = seat_of.get(now.get(i, -1), -1)
         key = (
             ask.poe_class,
-            ask.plan.speed_mbps,
+            ask.speed_mbps,
             ask.to_rack,
+            ask.is_cord and ask.medium,
             ask.end.on,
             steps,
             sits,

@@ -97,10 +97,11 @@ def wired_graph(job: Job, runs: Runs, ports: Ports, carried: Mapping[str, int] =
         other = far.switch_id if far else link.b.on
         if link.id in runs.spares or not (near or job.rack_of(link.a.on) is None):
             continue
-        if link.medium not in PULLED and not carried.get(link.id):
+        by_cable = link.medium in (*PULLED, "cord")
+        if not by_cable and not carried.get(link.id):
             continue
         speeds = [port.speed_mbps for port in (near, far) if port]
-        speeds += _speeds_at(job, link) if link.medium in PULLED else [carried[link.id]]
+        speeds += _speeds_at(job, link) if by_cable else [carried[link.id]]
         ports_on_way = (port for model in on_way[link.id] for port in model.ports)
         speeds += [port.speed_mbps for port in ports_on_way if port.medium != "dc"]
         hop = Hop(link.label, min(speeds, default=0), link.id)

@@ -3,7 +3,7 @@
 The watts of a case are worked out at the source, through each device's own cable.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from heathrise.core.job import Equipment, Job, Link
@@ -20,7 +20,7 @@ class Shed(Noun):
     run_id: str
     label: str
     priority: Priority
-    watts: float
+    watts: Sum
 
 
 class CaseOfLoad(Noun):
@@ -54,9 +54,9 @@ class SwitchLoad(Noun):
     number: Sum
     total: Sum
     free: Sum
-    by_class_w: float
-    by_maximum_w: float
-    by_typical_w: float
+    by_class: Sum
+    by_maximum: Sum
+    by_typical: Sum
     cases: tuple[CaseOfLoad, ...]
     over: tuple[TakenOver, ...]
 
@@ -120,9 +120,9 @@ def switch_load(job: Job, ports: Ports, feeds: Feeds, budget: BudgetPlan) -> Swi
         number=_number(switch, mine),
         total=budget.sum,
         free=_free(budget),
-        by_class_w=budget.by_class_w,
-        by_maximum_w=budget.by_maximum_w,
-        by_typical_w=budget.by_typical_w,
+        by_class=_by(budget, fed, feeds, "class", lambda plan: plan.reserve_w),
+        by_maximum=_by(budget, fed, feeds, "maximum", lambda plan: plan.max_source_w or plan.reserve_w),
+        by_typical=_by(budget, fed, feeds, "typical", lambda plan: plan.typical_source_w or 0.0),
         cases=tuple(
             _case(job, fed, feeds, budget, code, case) for code, case in library().load_cases.items()
         ),
@@ -193,6 +193,38 @@ def _free(budget: BudgetPlan) -> Sum:
     )
 
 
+_METHODS = {
+    "class": "sum of what each class reserves, whatever is drawn",
+    "maximum": "sum of (data-sheet maximum + loss in its cable)",
+    "typical": "sum of (usual draw + loss in its cable)",
+}
+
+
+def _by(
+    budget: BudgetPlan,
+    fed: Sequence[PortPlan],
+    feeds: Feeds,
+    method: str,
+    watts_of: Callable[[FeedPlan], float],
+) -> Sum:
+    """Return what a switch is asked for by one method, device by device. [W]"""
+    asked = [(port, watts_of(feeds.by_id[port.run_id or ""])) for port in fed]
+    total = sum(watts for _, watts in asked)
+    return Sum(
+        label=f"{budget.label}: by {method}",
+        value=round(total, 1),
+        unit="W",
+        limit=budget.budget_w,
+        holds=total <= budget.budget_w + 1e-9,
+        lines=tuple(
+            SumLine(label=f"{port.port}: {port.to_label}", value=round(watts, 1), unit="W")
+            for port, watts in asked
+        ),
+        formula=_METHODS[method],
+        source="IEEE 802.3-2022 clauses 33 and 145; data sheets",
+    )
+
+
 def _case(
     job: Job, fed: Sequence[PortPlan], feeds: Feeds, budget: BudgetPlan, code: str, case: LoadCase
 ) -> CaseOfLoad:
@@ -206,7 +238,7 @@ def _case(
     lines = [SumLine(label=f"{p.port}: {p.to_label}", value=round(w, 1), unit="W") for p, _, w in wanting]
     if case.more:
         lines.append(SumLine(label="one more of the largest", value=round(largest, 1), unit="W"))
-    by_run = {port.run_id: (priority, watts) for port, priority, watts in wanting}
+    kept = {port.run_id: priority for port, priority, _ in wanting}
     return CaseOfLoad(
         code=code,
         label=case.label,
@@ -227,8 +259,8 @@ def _case(
             Shed(
                 run_id=port.run_id or "",
                 label=port.to_label,
-                priority=by_run[port.run_id][0],
-                watts=round(by_run[port.run_id][1], 1),
+                priority=kept[port.run_id],
+                watts=_spared(job, port, feeds.by_id[port.run_id or ""], case, reserves),
             )
             for port in gone
         ),
@@ -240,9 +272,38 @@ def _wants(
 ) -> tuple[PortPlan, Priority, float]:
     run = job.get(Link, port.run_id or "")
     plan = feeds.by_id[run.id]
+    return port, priority_of(job, run), _case_w(job, run, plan, case, reserves)
+
+
+def _case_w(job: Job, run: Link, plan: FeedPlan, case: LoadCase, reserves: bool) -> float:
+    """Return what a fed run asks of its port in a case. [W]"""
+    return plan.reserve_w if reserves else at_port_w(plan, _end_w(job, run, plan, case) + plan.passed_w)
+
+
+def _end_w(job: Job, run: Link, plan: FeedPlan, case: LoadCase) -> float:
     model = job.model_of(run.b.on)
-    watts = device_w(model, case) if model is not None else plan.device_max_w
-    return port, priority_of(job, run), plan.reserve_w if reserves else at_port_w(plan, watts + plan.passed_w)
+    return device_w(model, case) if model is not None else plan.device_max_w
+
+
+def _spared(job: Job, port: PortPlan, plan: FeedPlan, case: LoadCase, reserves: bool) -> Sum:
+    """Return what letting go of a device gives back to the budget. [W]"""
+    run = job.get(Link, plan.run_id)
+    watts = _case_w(job, run, plan, case, reserves)
+    drawn = (
+        SumLine(label="the device, in this case", value=round(_end_w(job, run, plan, case), 2), unit="W"),
+        SumLine(label="what it passes on", value=plan.passed_w, unit="W"),
+        SumLine(label="loop of its cable", value=plan.loop_ohm, unit="ohm"),
+    )
+    return Sum(
+        label=f"{port.to_label}: given back when it is let go",
+        value=round(watts, 1),
+        unit="W",
+        lines=(SumLine(label=f"class {plan.poe_class} reserves", value=plan.reserve_w, unit="W"),)
+        if reserves
+        else drawn,
+        formula="what its class reserves" if reserves else "V I at the port, with V - R I at the device",
+        source="IEEE 802.3-2022 clauses 33 and 145; data sheet",
+    )
 
 
 @dataclass

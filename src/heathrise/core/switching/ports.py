@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import linear_sum_assignment
 
-from heathrise.core.cabling.ends import feeds_on, poe_class_needed, runs_of
+from heathrise.core.cabling.ends import cords_of, feeds_on, label_of, poe_class_needed, runs_of
 from heathrise.core.cabling.runs import Runs
 from heathrise.core.edit import Operation, Put
 from heathrise.core.job import End, Equipment, InRack, Job, Link, Rack
@@ -115,8 +115,22 @@ def asks_in(job: Job, runs: Runs, rack_id: str) -> list[Ask]:
                 unfed = run.id in fed or run.id in runs.spares or to_rack
                 plan = runs.by_id[run.id]
                 asked = plan.asks_class if side == "a" else poe_class_needed(job, other.on)
-                asks.append(Ask(run, side, plan, 0 if unfed else asked, to_rack))
-    return asks
+                to_label = label_of(job, other.on)
+                asks.append(Ask(run, side, to_label, plan.speed_mbps, 0 if unfed else asked, to_rack))
+    return asks + _cords_in(job, rack_id)
+
+
+def _cords_in(job: Job, rack_id: str) -> list[Ask]:
+    """Return what things of a rack that are no switch ask by their cords."""
+    found = []
+    for cord in cords_of(job):
+        model = job.model_of(cord.b.on)
+        if job.rack_of(cord.a.on) == rack_id and model is not None and model.links_up:
+            asked = 0 if model.wants_outlet else model.takes_class
+            best = max(model.links_up, key=lambda port: port.group.speed_mbps).group
+            to_label = label_of(job, cord.b.on)
+            found.append(Ask(cord, "a", to_label, best.speed_mbps, asked, to_rack=False, medium=best.medium))
+    return found
 
 
 def assign(asks: list[Ask], slots: list[Slot], split: bool = False) -> dict[int, int]:
@@ -265,8 +279,8 @@ def settled(job: Job, ports: Sequence[PortPlan]) -> tuple[Operation, ...]:
         if port.run_id is None or port.side is None or port.decided:
             continue
         link = changed.get(port.run_id) or job.get(Link, port.run_id)
-        end = End(on=port.switch_id, port=port.port)
-        changed[link.id] = link.model_copy(update={port.side: end})
+        end = link.a if port.side == "a" else link.b
+        changed[link.id] = link.model_copy(update={port.side: end.at(port.switch_id, port.port)})
     return tuple(Put(element=link) for link in changed.values())
 
 
@@ -276,7 +290,7 @@ def _why(ask: Ask, asks: list[Ask], slots: list[Slot], placed: dict[int, int]) -
     if ask.end.port is not None:
         same = (asks[i].run.label for i in placed if asks[i].end == ask.end)
         return f"port {ask.end.port} was given to it, and {next(same, 'another run')} has it too"
-    return "every port of its rack is taken"
+    return "every port of its rack is taken" if ask.medium == "copper" else "no cage of its rack is free"
 
 
 def purpose_of(job: Job, element_id: str) -> str:
@@ -288,9 +302,6 @@ def purpose_of(job: Job, element_id: str) -> str:
 def _port(job: Job, slot: Slot, ask: Ask | None, feeds: Feeds) -> PortPlan:
     feed = feeds.by_id.get(ask.run.id) if ask else None
     fed = feed is not None and ask is not None and ask.poe_class > 0 and slot.poe_class > 0
-    other = ""
-    if ask is not None:
-        other = ask.plan.to_label if ask.side == "a" else ask.plan.from_label
     return PortPlan(
         switch_id=slot.switch.id,
         switch_label=slot.switch.label,
@@ -301,9 +312,9 @@ def _port(job: Job, slot: Slot, ask: Ask | None, feeds: Feeds) -> PortPlan:
         run_id=ask.run.id if ask else None,
         side=ask.side if ask else None,
         run_label=ask.run.label if ask else "",
-        to_label=other,
+        to_label=ask.to_label if ask else "",
         needs_class=ask.poe_class if ask else 0,
-        needs_mbps=ask.plan.speed_mbps if ask else 0,
+        needs_mbps=ask.speed_mbps if ask else 0,
         purpose=purpose_of(job, (ask.run.b if ask.side == "a" else ask.run.a).on) if ask else "",
         watts=(feed.max_source_w or 0.0) if feed and fed else 0.0,
         decided=bool(ask and ask.end.port),

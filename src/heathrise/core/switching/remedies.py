@@ -5,7 +5,7 @@ Each is tried on the job before it is offered.
 
 from heathrise.core.cabling.runs import Runs
 from heathrise.core.edit import Put, apply
-from heathrise.core.job import End, Equipment, InLine, Job, Link, derived_id
+from heathrise.core.job import Equipment, InLine, Job, Link, derived_id
 from heathrise.core.power.feeds import Feeds
 from heathrise.core.rule import Fix
 from heathrise.core.switching.ports import PortPlan, Ports, plan_ports
@@ -55,11 +55,11 @@ def opened_again(job: Job, runs: Runs, feeds: Feeds, run: Link) -> tuple[Fix, ..
     rack_id = job.rack_of(run.a.on)
     if run.a.port is None or rack_id is None:
         return ()
-    put = Put(element=run.model_copy(update={"a": End(on=rack_id)}))
+    put = Put(element=run.model_copy(update={"a": run.a.at(rack_id)}))
     port = plan_ports(with_puts(job, put), runs, feeds).by_run.get(run.id)
     if port is None or not port.holds:
         return ()
-    decided = Put(element=run.model_copy(update={"a": End(on=port.switch_id, port=port.port)}))
+    decided = Put(element=run.model_copy(update={"a": run.a.at(port.switch_id, port.port)}))
     return (Fix(label=f"Give it {port.switch_label}/{port.port}, which fits", operations=(decided,)),)
 
 
@@ -105,7 +105,8 @@ def _all_fed(plan: Ports, *run_ids: str) -> bool:
 
 def at_port(run: Link, side: Side, port: PortPlan) -> Put:
     """Return what moves an end of a run to a port."""
-    return Put(element=run.model_copy(update={side: End(on=port.switch_id, port=port.port)}))
+    end = run.a if side == "a" else run.b
+    return Put(element=run.model_copy(update={side: end.at(port.switch_id, port.port)}))
 
 
 def with_puts(job: Job, *puts: Put) -> Job:
@@ -118,7 +119,7 @@ def moved_or_injected(job: Job, ports: Ports, run: Link, port: PortPlan) -> tupl
     fixes = []
     free = free_port(ports, job, job.rack_of(run.a.on), port.needs_class)
     if free is not None:
-        moved = run.model_copy(update={"a": End(on=free.switch_id, port=free.port)})
+        moved = run.model_copy(update={"a": run.a.at(free.switch_id, free.port)})
         label = f"Move it to {free.switch_label}/{free.port}"
         fixes.append(Fix(label=label, operations=(Put(element=moved),)))
     model = injector_for(job, port.needs_class, min(port.needs_mbps, port.speed_mbps))

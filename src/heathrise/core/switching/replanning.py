@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from heathrise.core.cabling.derived import runs
 from heathrise.core.deriving import Look
 from heathrise.core.edit import Operation, Put
-from heathrise.core.job import End, Link, Rack
+from heathrise.core.job import Link, Rack
 from heathrise.core.job.view import job_of
 from heathrise.core.power.derived import feeds
 from heathrise.core.sums import Noun
@@ -82,8 +82,9 @@ def replanned(look: Look) -> tuple[Operation, ...]:
         for i, slot in _moved(one):
             ask = one.asks[i]
             link = changed.get(ask.run.id) or job.get(Link, ask.run.id)
-            end = End(on=one.slots[slot].switch.id, port=one.slots[slot].port.name)
-            changed[link.id] = link.model_copy(update={ask.side: end})
+            end = link.a if ask.side == "a" else link.b
+            to = one.slots[slot]
+            changed[link.id] = link.model_copy(update={ask.side: end.at(to.switch.id, to.port.name)})
     return tuple(Put(element=link) for link in changed.values())
 
 
@@ -98,7 +99,7 @@ def _anew(look: Look, rack: Rack) -> _Found:
 
 def _open(ask: Ask, rack: Rack) -> Ask:
     """Return an ask as if its port were not decided."""
-    return replace(ask, run=ask.run.model_copy(update={ask.side: End(on=rack.id)}))
+    return replace(ask, run=ask.run.model_copy(update={ask.side: ask.end.at(rack.id)}))
 
 
 def _now(look: Look, asks: Sequence[Ask], slots: Sequence[Slot]) -> dict[int, int]:
@@ -116,8 +117,8 @@ def _moves(one: _Found) -> list[Move]:
     return [
         Move(
             run_id=one.asks[i].run.id,
-            run_label=one.asks[i].plan.label,
-            to_label=one.asks[i].plan.to_label if one.asks[i].side == "a" else one.asks[i].plan.from_label,
+            run_label=one.asks[i].run.label,
+            to_label=one.asks[i].to_label,
             rack_label=one.rack.label,
             from_port=_name(one.slots[one.now[i]]) if i in one.now else "",
             to_port=_name(one.slots[n]),

@@ -7,10 +7,10 @@ from itertools import pairwise
 
 import networkx as nx
 
-from heathrise.core.cabling.ends import place_of, runs_of
+from heathrise.core.cabling.ends import cords_of, place_of, racked_ends, runs_of
 from heathrise.core.cabling.runs import Runs
 from heathrise.core.edit import Put, Remove
-from heathrise.core.job import AccessPoint, Equipment, InRack, Job, Link, Rack, derived_id
+from heathrise.core.job import AccessPoint, End, Equipment, InRack, Job, Link, Rack, derived_id
 from heathrise.core.library import EquipmentModel, library, limit
 from heathrise.core.power.feeds import Feeds
 from heathrise.core.radio.air import Air
@@ -211,6 +211,38 @@ def not_decided(job: Job, ports: Ports) -> Iterator[Observation]:
             place=place_of(job, rack.id),
             fixes=(Fix(label="Decide the ports as proposed", operations=settled(job, open_ends)),),
         )
+
+
+@rule("ports.no-cord")
+def no_cord(job: Job) -> Iterator[Observation]:
+    """What stands in a rack beside a switch and reaches the network by it has no cord to it."""
+    corded = {cord.b.on for cord in cords_of(job)}
+    for thing in racked_ends(job):
+        rack = job.rack_of(thing.id)
+        if thing.id in corded or rack is None or not switches_in(job, rack):
+            continue
+        yield Observation(
+            subject_ids=(thing.id,),
+            subject=thing.label,
+            text=f"{thing.label} stands in {job.by_id[rack].label} and no cord joins it to a switch there: its port is "
+            "not counted.",
+            advice="Give it a port of its own.",
+            place=place_of(job, thing.id),
+            fixes=(Fix(label="Join it by a cord", operations=(_cord_to(thing, rack),)),),
+        )
+
+
+def _cord_to(thing: Equipment, rack_id: str) -> Put:
+    """Return what joins a thing to a port of its rack, which the ports then propose."""
+    return Put(
+        element=Link(
+            id=derived_id(thing.id, "cord"),
+            label=f"Cord of {thing.label}",
+            medium="cord",
+            a=End(on=rack_id),
+            b=End(on=thing.id),
+        )
+    )
 
 
 @rule("power.budget-over")
