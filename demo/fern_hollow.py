@@ -73,7 +73,7 @@ DOORS = (
 )
 # As the planner gives them out: see demo/give_out.py.
 PORTS = {
-    "Cord of REC1": "SW1/23",
+    "C-01": "SW1/23",
     "R-01": "SW1/1",
     "R-02": "SW1/2",
     "R-03": "SW1/3",
@@ -294,7 +294,7 @@ def _kit(d: Drawing, s: str) -> None:
     d.in_rack("SW1", "switch-24-poe", rack)
     d.in_rack("UPS1", "ups-600", rack)
     recorder = d.in_rack("REC1", "recorder-8", rack, disks_tb=[8, 8], keeps_days=14)
-    d.add("link", "Cord of REC1", medium="cord", a={"on": rack}, b={"on": recorder})
+    d.add("link", "C-01", medium="cord", a={"on": rack}, b={"on": recorder})
     number = 0
     for label, x, y, model, mount in POINTS:
         height = 3.0 if mount == "outdoor" else 2.6

@@ -41,6 +41,12 @@ def feed(path: JobPath, query: FeedAsked) -> Response:
     return opened(path.job_id, may="see").ask("ports.feed", query)
 
 
+@blueprint.get("/<job_id>/ports/outlets", responses=answers_with("core.power.outlets:Outlets"))
+def outlets(path: JobPath) -> Response:
+    """Return everything that is plugged into the mains, and what it draws."""
+    return opened(path.job_id, may="see").ask("ports.outlets", Nothing())
+
+
 @blueprint.get("/<job_id>/ports/unfed", responses=answers_with("core.switching.too_many:Unfed"))
 def unfed(path: JobPath) -> Response:
     """Return every device that is not fed, with the ways out compared."""

@@ -948,6 +948,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/ports/outlets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return everything that is plugged into the mains, and what it draws. */
+        get: operations["ports_outlets__job_id__ports_outlets_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/ports/patches": {
         parameters: {
             query?: never;
@@ -5124,6 +5141,35 @@ export interface components {
             value: string | number;
         };
         /**
+         * Outlet
+         * @description One thing that wants a mains outlet beside it. [W]
+         */
+        Outlet: {
+            /** Caution */
+            caution: string;
+            /** Element Id */
+            element_id: string;
+            /** Label */
+            label: string;
+            /** Most W */
+            most_w: number;
+            /** Usual W */
+            usual_w: number;
+            /** What */
+            what: string;
+            /** Where */
+            where: string;
+        };
+        /**
+         * Outlets
+         * @description Everything that wants one, and what all of it draws at the most.
+         */
+        Outlets: {
+            most: components["schemas"]["Sum"];
+            /** Things */
+            things: components["schemas"]["Outlet"][];
+        };
+        /**
          * OwnBuildUp
          * @description A build-up of this job: a new one, or other figures for one of the library.
          *
@@ -8910,6 +8956,8 @@ export type Only = components['schemas']['Only'];
 export type OpenQuestion = components['schemas']['OpenQuestion'];
 export type Opening = components['schemas']['Opening'];
 export type Option = components['schemas']['Option'];
+export type Outlet = components['schemas']['Outlet'];
+export type Outlets = components['schemas']['Outlets'];
 export type OwnBuildUp = components['schemas']['OwnBuildUp'];
 export type OwnModel = components['schemas']['OwnModel'];
 export type OwnShelves = components['schemas']['OwnShelves'];
@@ -11738,6 +11786,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Loads"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ports_outlets__job_id__ports_outlets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlets"];
                 };
             };
             /** @description Refused, with the reason */

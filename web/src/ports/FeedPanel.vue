@@ -7,8 +7,10 @@ import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
 import { useSelection } from '@/job/useSelection'
 import SumNumber from '@/ledger/SumNumber.vue'
+import { useUnits } from '@/units/useUnits'
 
 const job = useJob()
+const units = useUnits()
 const selection = useSelection()
 const assessment = useAssessment()
 const picked = ref('')
@@ -23,6 +25,11 @@ const { found, said, busy } = useAsked(() => {
   const params = { path: { job_id: job.id }, query: { run: run.value } }
   return take(api.GET('/api/jobs/{job_id}/ports/feed', { params }))
 }, [run])
+const plugged = useAsked(() =>
+  take(api.GET('/api/jobs/{job_id}/ports/outlets', { params: { path: { job_id: job.id } } })),
+)
+const outlets = computed(() => plugged.found.value?.things ?? [])
+const minded = computed(() => outlets.value.some((one) => one.caution))
 function pick(event: Event): void {
   picked.value = (event.target as HTMLSelectElement).value
   selection.select(picked.value)
@@ -71,6 +78,38 @@ function pick(event: Event): void {
         </li>
       </ol>
     </template>
+    <section v-if="plugged.found.value && outlets.length" class="mains" aria-label="From the mains">
+      <h3>
+        From the mains
+        <span class="quiet"
+          >{{ outlets.length }} outlets, <SumNumber :sum="plugged.found.value.most" :digits="0" /> at the most; outlets
+          and circuits are for a licensed electrician</span
+        >
+      </h3>
+      <table class="plain-table">
+        <thead>
+          <tr>
+            <th>Thing</th>
+            <th>Where</th>
+            <th class="number">At most</th>
+            <th class="number">Usually</th>
+            <th v-if="minded">Mind</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="one in outlets" :key="one.element_id">
+            <th scope="row">
+              <button type="button" class="bare" @click="selection.select(one.element_id)">{{ one.label }}</button>
+              <span class="quiet">{{ one.what }}</span>
+            </th>
+            <td>{{ one.where }}</td>
+            <td class="mono number">{{ units.quantity(one.most_w, 'W', 0) }}</td>
+            <td class="mono number">{{ units.quantity(one.usual_w, 'W', 0) }}</td>
+            <td v-if="minded" class="words">{{ one.caution }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
   </section>
 </template>
 
@@ -142,6 +181,20 @@ dt {
 }
 dd {
   margin: 0;
+}
+.mains {
+  margin: 10px 12px;
+}
+.mains h3 {
+  margin: 0 0 4px;
+  font-size: 1rem;
+}
+.mains .quiet {
+  font-weight: 400;
+  font-size: 0.88rem;
+}
+.mains .number {
+  text-align: right;
 }
 .caution {
   margin: 2px 0 0;

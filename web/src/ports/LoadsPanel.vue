@@ -62,8 +62,9 @@ function named(labels: readonly string[]): string {
           <div>
             <dt>By class, maximum, typical</dt>
             <dd class="mono">
-              <SumNumber :sum="one.by_class" :digits="0" /> · <SumNumber :sum="one.by_maximum" :digits="0" /> ·
-              <SumNumber :sum="one.by_typical" :digits="0" />
+              <SumNumber :sum="one.by_class" :digits="0" plain /> ·
+              <SumNumber :sum="one.by_maximum" :digits="0" plain /> ·
+              <SumNumber :sum="one.by_typical" :digits="0" plain />
             </dd>
           </div>
         </dl>

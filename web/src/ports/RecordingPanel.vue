@@ -50,7 +50,7 @@ function number(event: Event, least: number, most: number): number {
           <th>What</th>
           <th>Disks, TB each</th>
           <th>Taken together</th>
-          <th>Hours a day</th>
+          <th>Hours</th>
           <th>Days</th>
           <th class="number">Must hold</th>
           <th class="number">Usable</th>
@@ -128,17 +128,17 @@ function number(event: Event, least: number, most: number): number {
   display: block;
   font-size: 0.85rem;
   white-space: normal;
-  min-width: 11rem;
+  min-width: 9rem;
 }
 input {
-  width: 6.5rem;
+  width: 4.6rem;
 }
 input.number {
-  width: 3.8rem;
+  width: 3.4rem;
 }
 .plain-table th,
 .plain-table td {
-  padding-inline: 8px;
+  padding-inline: 5px;
 }
 .number {
   text-align: right;

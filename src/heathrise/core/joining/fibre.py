@@ -128,7 +128,7 @@ def _light(case: Case, info: WayInfo) -> Sum:
     )
 
 
-def _ends_v(job: Job, info: WayInfo) -> tuple[float, float]:
+def ends_v(job: Job, info: WayInfo) -> tuple[float, float]:
     """Return what the way's supply gives and the least its booster takes, as their models say. [V]"""
     ports = [group for part in info.parts if part.model for group in job.equipment[part.model].ports]
     gives = max((group.gives_v or 0.0 for group in ports if group.medium == "dc"), default=0.0)
@@ -137,7 +137,7 @@ def _ends_v(job: Job, info: WayInfo) -> tuple[float, float]:
 
 def dc_fed(job: Job, plan: RunPlan, info: WayInfo, area_mm2: float, load_w: float) -> Sum:
     """Return the voltage at the far end of a pair of a section, against the least the booster takes."""
-    (supply_v, least_v), length_m, warm_c = _ends_v(job, info), plan.length_m, plan.hottest_c
+    (supply_v, least_v), length_m, warm_c = ends_v(job, info), plan.length_m, plan.hottest_c
     loop = pair_loop_ohm(area_mm2, length_m, warm_c)
     lines = [
         SumLine(label="the thing through its converters", value=round(load_w, 2), unit="W"),

@@ -192,7 +192,8 @@ class EquipmentModel(Noun):
     @property
     def wants_outlet(self) -> bool:
         """Whether it is plugged into the mains: it draws or feeds, and no cable feeds it."""
-        return (bool(self.max_w) or self.feeds_through) and not self.takes_class and not self.needs_dc
+        feeds = self.feeds_through or any(group.medium == "dc" and group.gives_v for group in self.ports)
+        return (bool(self.max_w) or feeds) and not self.takes_class and not self.needs_dc
 
     @property
     def needs_dc(self) -> bool:

@@ -3,9 +3,9 @@
 from typing import Literal
 
 from heathrise.core.cabling.boxes import spans_m
-from heathrise.core.cabling.ends import feeds_on, models_on, poe_class_needed
+from heathrise.core.cabling.ends import feeds_on, label_of, models_on, poe_class_needed
 from heathrise.core.cabling.runs import RunPlan
-from heathrise.core.job import Job
+from heathrise.core.job import Equipment, InLine, Job
 from heathrise.core.library import PoeClass, library, limit
 from heathrise.core.power.feed import Feed, NoOperatingPoint, channel_loop_ohm, feed, thin_cords_ohm
 from heathrise.core.power.feeds import FeedPlan
@@ -47,6 +47,9 @@ def feed_path(job: Job, plan: RunPlan, fed: FeedPlan, from_port: str, gives_clas
         if n < len(plan.boxes):
             steps.append(_box(job, plan, n))
     steps.append(_device(job, plan, fed))
+    if not library().cables[plan.cable].conducts and plan.run_id in feeds_on(job):
+        # No power comes with the light: what feeds it stands at the far end, behind the cable.
+        steps = [_light_only(plan, from_port), *steps[1:-1], steps[0], steps[-1]]
     model = job.model_of(plan.to_id)
     injector = feeds_on(job).get(plan.run_id)
     given = injector[1].gives_class if injector is not None else gives_class
@@ -120,6 +123,12 @@ def _try(load_w: float, source_v: float, loop_ohm: float) -> Feed | None:
         return None
 
 
+def _beside(job: Job, plan: RunPlan, thing: Equipment) -> str:
+    """Return beside which end of a run something on its way stands."""
+    far = isinstance(thing.place, InLine) and (thing.place.at_m or 0.0) > plan.length_m / 2
+    return f"beside {plan.to_label}" if far else f"beside {label_of(job, plan.from_id)}"
+
+
 def _source(job: Job, plan: RunPlan, from_port: str, gives_class: int) -> FeedStep:
     injector = feeds_on(job).get(plan.run_id)
     if injector is not None:
@@ -128,7 +137,7 @@ def _source(job: Job, plan: RunPlan, from_port: str, gives_class: int) -> FeedSt
         says = (
             f"passive {passive:g} V on the spare pairs"
             if passive
-            else f"class {model.gives_class}, beside the rack"
+            else f"class {model.gives_class}, {_beside(job, plan, thing)}"
         )
         return FeedStep(
             kind="source",
@@ -146,6 +155,15 @@ def _source(job: Job, plan: RunPlan, from_port: str, gives_class: int) -> FeedSt
     )
 
 
+def _light_only(plan: RunPlan, from_port: str) -> FeedStep:
+    return FeedStep(
+        kind="source",
+        label=from_port or plan.from_label,
+        says="sends light, and no power with it",
+        figures=(),
+    )
+
+
 def _cable(job: Job, plan: RunPlan, length_m: float, row: PoeClass, load_w: float) -> FeedStep:
     loop = _loop(job, plan, length_m, row)
     fed = _try(load_w, row.source_min_v, loop.value)
@@ -158,22 +176,29 @@ def _cable(job: Job, plan: RunPlan, length_m: float, row: PoeClass, load_w: floa
             else "carries no power: what follows is fed at its far end"
         )
         return FeedStep(kind="cable", label=label, says=words, figures=(loop,), holds=not cable.conducts)
-    lines = (
-        SumLine(label=f"lowest of a type {row.poe_type} port", value=row.source_min_v, unit="V"),
-        SumLine(label="loop", value=loop.value, unit="ohm"),
-        SumLine(label="drawn at its far end", value=round(load_w, 2), unit="W"),
-    )
     return FeedStep(
         kind="cable",
         label=label,
         says=f"{row.pairs} pairs, {plan.hottest_c:.0f} C at its hottest",
         figures=(
             loop,
-            _figure("Current", fed.current_a, "A", lines, "I = 2 P / (V + sqrt(V^2 - 4 R P))", 3),
-            _figure("At its near end", fed.pse_w, "W", lines, "V I", 2),
-            _figure("Lost in it", fed.loss_w, "W", lines, "R I^2", 2),
-            _figure("Volts at its far end", fed.pd_v, "V", lines, "V - R I", 2),
+            *cable_figures(fed, row.source_min_v, loop.value, load_w),
         ),
+    )
+
+
+def cable_figures(fed: Feed, source_v: float, loop_ohm: float, load_w: float) -> tuple[Sum, ...]:
+    """Return current, watts at the near end, watts lost and volts at the far end of a span, each with its sum."""
+    lines = (
+        SumLine(label="lowest voltage where it begins", value=source_v, unit="V"),
+        SumLine(label="loop", value=loop_ohm, unit="ohm"),
+        SumLine(label="drawn at its far end", value=round(load_w, 2), unit="W"),
+    )
+    return (
+        _figure("Current", fed.current_a, "A", lines, "I = 2 P / (V + sqrt(V^2 - 4 R P))", 3),
+        _figure("At its near end", fed.pse_w, "W", lines, "V I", 2),
+        _figure("Lost in it", fed.loss_w, "W", lines, "R I^2", 2),
+        _figure("Volts at its far end", fed.pd_v, "V", lines, "V - R I", 2),
     )
 
 

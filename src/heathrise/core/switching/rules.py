@@ -228,16 +228,18 @@ def no_cord(job: Job) -> Iterator[Observation]:
             "not counted.",
             advice="Give it a port of its own.",
             place=place_of(job, thing.id),
-            fixes=(Fix(label="Join it by a cord", operations=(_cord_to(thing, rack),)),),
+            fixes=(Fix(label="Join it by a cord", operations=(_cord_to(job, thing, rack),)),),
         )
 
 
-def _cord_to(thing: Equipment, rack_id: str) -> Put:
+def _cord_to(job: Job, thing: Equipment, rack_id: str) -> Put:
     """Return what joins a thing to a port of its rack, which the ports then propose."""
+    used = {link.label for link in job.of(Link)}
+    label = next(name for n in range(1, 100_000) if (name := f"C-{n:02d}") not in used)
     return Put(
         element=Link(
             id=derived_id(thing.id, "cord"),
-            label=f"Cord of {thing.label}",
+            label=label,
             medium="cord",
             a=End(on=rack_id),
             b=End(on=thing.id),

@@ -1,8 +1,11 @@
 """Power, ports and racks: loads, feeds, ways out, elevations, standby, patches."""
 
+from heathrise.core.cabling.derived import runs
 from heathrise.core.edit import EditError, Operation
 from heathrise.core.job import Job, Rack
+from heathrise.core.joining.feeding import hybrid_path
 from heathrise.core.power.derived import feeds
+from heathrise.core.power.outlets import outlets_of
 from heathrise.core.racks.derived import (
     Recordings,
     elevation,
@@ -16,6 +19,7 @@ from heathrise.core.racks.derived import (
 )
 from heathrise.core.racks.elevation import units_decided
 from heathrise.core.racks.patching import panels_decided
+from heathrise.core.site.derived import building
 from heathrise.core.switching.derived import ports
 from heathrise.core.switching.ports import settled
 from heathrise.core.switching.replanning import replan, replanned
@@ -82,7 +86,15 @@ def fed(opened: OpenJob, asked: FeedAsked) -> Answer:
     memo = opened.memo()
     if asked.run not in feeds(memo.look).by_id:
         raise EditError("that run feeds nothing")
-    return in_json(path_of_feed(memo.look, asked.run), memo.revision)
+    path = hybrid_path(memo.source, runs(memo.look).by_id[asked.run], path_of_feed(memo.look, asked.run))
+    return in_json(path, memo.revision)
+
+
+@answers("ports.outlets", Nothing)
+def outlets(opened: OpenJob, _: Nothing) -> Answer:
+    """Everything that is plugged into the mains."""
+    memo = opened.memo()
+    return in_json(outlets_of(memo.source, building(memo.look)), memo.revision)
 
 
 @answers("ports.unfed", Nothing)
