@@ -5663,6 +5663,20 @@ export interface components {
             y_m: number;
         };
         /**
+         * PortConflict
+         * @description Wants of one rack that cannot all hold, none of which can be left out of the reason; and ways out.
+         */
+        PortConflict: {
+            /** Rack Id */
+            rack_id: string;
+            /** Rack Label */
+            rack_label: string;
+            /** Wants */
+            wants: string[];
+            /** Ways */
+            ways: components["schemas"]["PortMend"][];
+        };
+        /**
          * PortGroup
          * @description Ports that are alike. `gives_class` and `takes_class` are PoE classes of IEEE 802.3, 0 for none;
          *     `gives_v` is a passive or DC feed without any class. A named group is one port of that name, others
@@ -5720,6 +5734,14 @@ export interface components {
              * @default false
              */
             uplink: boolean;
+        };
+        /**
+         * PortMend
+         * @description What would mend a conflict, and what it costs. [money]
+         */
+        PortMend: {
+            cost: components["schemas"]["Sum"];
+            fix: components["schemas"]["Fix"];
         };
         /**
          * PortPlan
@@ -6649,10 +6671,14 @@ export interface components {
         /**
          * Replan
          * @description The ports as they would be given out anew, by the patches that move; whether no better way is left.
+         *
+         *     `conflicts` are why no way of giving them out is free of faults.
          */
         Replan: {
             after: components["schemas"]["Held"];
             before: components["schemas"]["Held"];
+            /** Conflicts */
+            conflicts: components["schemas"]["PortConflict"][];
             /** Moves */
             moves: components["schemas"]["Move"][];
             /** Proven */
@@ -8980,7 +9006,9 @@ export type Place = components['schemas']['Place'];
 export type Placement = components['schemas']['Placement'];
 export type Planting = components['schemas']['Planting'];
 export type Point = components['schemas']['Point'];
+export type PortConflict = components['schemas']['PortConflict'];
 export type PortGroup = components['schemas']['PortGroup'];
+export type PortMend = components['schemas']['PortMend'];
 export type PortPlan = components['schemas']['PortPlan'];
 export type Practice = components['schemas']['Practice'];
 export type PracticeQuestion = components['schemas']['PracticeQuestion'];

@@ -2,15 +2,18 @@
 /** The ports as they would be given out anew: what can be held against them now and then, and the patches that move. */
 import { computed } from 'vue'
 import { api, take } from '@/api/client'
-import type { Held } from '@/api/schema'
+import type { Held, PortMend } from '@/api/schema'
 import { useGuarded } from '@/api/useGuarded'
 import { useJob } from '@/job/useJob'
 import type { Operation } from '@/job/types'
 import { useSelection } from '@/job/useSelection'
 import { useAsked } from '@/job/useAsked'
+import SumNumber from '@/ledger/SumNumber.vue'
+import { useUnits } from '@/units/useUnits'
 
 const job = useJob()
 const selection = useSelection()
+const units = useUnits()
 const { said, busy, guarded } = useGuarded()
 const params = { path: { job_id: job.id } }
 const asked = useAsked(() => take(api.GET('/api/jobs/{job_id}/ports/anew', { params })))
@@ -31,6 +34,10 @@ const rows = computed(() => {
     then: found.after[key],
   }))
 })
+function mend(way: PortMend): void {
+  job.edit(way.fix.label, way.fix.operations as Operation[])
+}
+const conflicts = computed(() => asked.found.value?.conflicts ?? [])
 async function move(): Promise<void> {
   await job.during(async () => {
     await guarded(async () => {
@@ -100,6 +107,37 @@ async function move(): Promise<void> {
         </table>
       </div>
     </template>
+    <section v-if="conflicts.length" class="why" aria-label="What cannot all hold">
+      <h3>What cannot all hold, however ports are given out</h3>
+      <table class="plain-table">
+        <thead>
+          <tr>
+            <th>Rack</th>
+            <th>Together too much</th>
+            <th>Ways out, then the patches are looked at again</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="one in conflicts" :key="one.wants.join()">
+            <th scope="row">{{ one.rack_label }}</th>
+            <td class="words">
+              <ul>
+                <li v-for="want in one.wants" :key="want">{{ units.sentence(want) }}</li>
+              </ul>
+            </td>
+            <td>
+              <p v-for="way in one.ways" :key="way.fix.label" class="way">
+                <button type="button" class="ink-button" @click="mend(way)">{{ way.fix.label }}</button>
+                <SumNumber :sum="way.cost" :digits="0" plain />
+              </p>
+              <span v-if="!one.ways.length" class="quiet">
+                Nothing on the shelf mends it: leave it where it serves, or add a model of your own.
+              </span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
   </section>
 </template>
 
@@ -113,6 +151,26 @@ async function move(): Promise<void> {
   grid-template-columns: minmax(20rem, 26rem) minmax(22rem, 30rem);
   gap: 20px;
   align-items: start;
+}
+.why {
+  margin: 12px 12px 10px;
+}
+.why h3 {
+  margin: 0 0 4px;
+  font-size: 1rem;
+}
+.why .words {
+  min-width: 21rem;
+}
+.why ul {
+  margin: 0;
+  padding-left: 1.1rem;
+}
+.way {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin: 0 0 4px;
 }
 .counts th {
   white-space: normal;

@@ -39,7 +39,7 @@ class Loads:
 
 
 @dataclass
-class _Seat:
+class Seat:
     """Ports of one switch that are alike."""
 
     switch_id: str
@@ -48,7 +48,7 @@ class _Seat:
 
 
 @dataclass
-class _Crowd:
+class Crowd:
     """Ends that ask alike and sit alike now; what each draws at each switch. [W]"""
 
     sample: int
@@ -69,8 +69,8 @@ class _Plan:
     """The model under work: how many of each crowd sit on each seat, and what is weighed."""
 
     model: cp_model.CpModel
-    crowds: list[_Crowd]
-    seats: list[_Seat]
+    crowds: list[Crowd]
+    seats: list[Seat]
     sits: dict[tuple[int, int], cp_model.IntVar]
     terms: list[tuple[float, cp_model.IntVar]]
 
@@ -106,8 +106,8 @@ def give_out(
     split
         Whether plain runs keep off powered ports by house practice.
     """
-    seats = _seats(slots, set(held.values()))
-    crowds = _crowds(asks, seats, loads, {i for pair in pairs for i in pair}, held, now)
+    seats = seats_of(slots, set(held.values()))
+    crowds = crowds_of(asks, seats, loads, {i for pair in pairs for i in pair}, held, now)
     plan = _Plan(cp_model.CpModel(), crowds, seats, {}, [])
     for k, crowd in enumerate(crowds):
         many = len(crowd.members)
@@ -137,27 +137,27 @@ def give_out(
     return Given({**held, **_places(plan, counts, now if settled else {})}, status == cp_model.OPTIMAL)
 
 
-def _seats(slots: Sequence[Slot], taken: set[int]) -> list[_Seat]:
+def seats_of(slots: Sequence[Slot], taken: set[int]) -> list[Seat]:
     """Return the seats of a rack with their free places, in the order they stand."""
-    found: dict[tuple[str, str], _Seat] = {}
+    found: dict[tuple[str, str], Seat] = {}
     for n, slot in enumerate(slots):
         if n not in taken:
             key = (slot.switch.id, slot.port.group.model_dump_json(exclude={"count", "name"}))
-            found.setdefault(key, _Seat(slot.switch.id, slot)).places.append(n)
+            found.setdefault(key, Seat(slot.switch.id, slot)).places.append(n)
     return list(found.values())
 
 
-def _crowds(
+def crowds_of(
     asks: Sequence[Ask],
-    seats: Sequence[_Seat],
+    seats: Sequence[Seat],
     loads: Loads,
     alone: Collection[int],
     held: Mapping[int, int],
     now: Mapping[int, int],
-) -> list[_Crowd]:
+) -> list[Crowd]:
     """Return the asks that are open in crowds; one that has a pair is a crowd of its own."""
     seat_of = {place: g for g, seat in enumerate(seats) for place in seat.places}
-    found: dict[tuple[object, ...], _Crowd] = {}
+    found: dict[tuple[object, ...], Crowd] = {}
     for i, ask in enumerate(asks):
         if i in held:
             continue
@@ -174,13 +174,13 @@ def _crowds(
             sits,
             i if i in alone else -1,
         )
-        crowd = found.setdefault(key, _Crowd(i, [], watts))
+        crowd = found.setdefault(key, Crowd(i, [], watts))
         crowd.members.append(i)
         crowd.watts = {switch: max(w, crowd.watts[switch]) for switch, w in watts.items()}
     return list(found.values())
 
 
-def _worth(ask: Ask, i: int, seat: _Seat, patched: Mapping[int, int] | None, split: bool) -> float:
+def _worth(ask: Ask, i: int, seat: Seat, patched: Mapping[int, int] | None, split: bool) -> float:
     """Return what a seat costs an ask: all that `cost` weighs for a plan, faults and a moved patch for a change."""
     if patched is None:
         # Of seats that cost the same the first ones fill with the first runs.

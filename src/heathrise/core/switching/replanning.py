@@ -12,6 +12,7 @@ from heathrise.core.job.view import job_of
 from heathrise.core.power.derived import feeds
 from heathrise.core.sums import Noun
 from heathrise.core.switching.assigning import Loads, give_out
+from heathrise.core.switching.conflicts import PortConflict, PortsAsked, conflicts_of
 from heathrise.core.switching.derived import covering, ports
 from heathrise.core.switching.ports import asks_in, loads_of, paired, slots_in
 from heathrise.core.switching.slots import Ask, Slot, lost_octaves
@@ -41,11 +42,15 @@ class Held(Noun):
 
 
 class Replan(Noun):
-    """The ports as they would be given out anew, by the patches that move; whether no better way is left."""
+    """The ports as they would be given out anew, by the patches that move; whether no better way is left.
+
+    `conflicts` are why no way of giving them out is free of faults.
+    """
 
     moves: tuple[Move, ...]
     before: Held
     after: Held
+    conflicts: tuple[PortConflict, ...]
     proven: bool
 
 
@@ -70,6 +75,7 @@ def replan(look: Look) -> Replan:
         moves=tuple(move for one in found for move in _moves(one)),
         before=_sum([_held(one, one.now) for one in found]),
         after=_sum([_held(one, one.then) for one in found]),
+        conflicts=tuple(conflict for one in found for conflict in _conflicts(look, one)),
         proven=all(one.proven for one in found),
     )
 
@@ -100,6 +106,14 @@ def _anew(look: Look, rack: Rack) -> _Found:
 def _open(ask: Ask, rack: Rack) -> Ask:
     """Return an ask as if its port were not decided."""
     return replace(ask, run=ask.run.model_copy(update={ask.side: ask.end.at(rack.id)}))
+
+
+def _conflicts(look: Look, one: _Found) -> tuple[PortConflict, ...]:
+    """Return why a rack is left with faults, where it is."""
+    if not any(dict(_held(one, one.then)).values()):
+        return ()
+    asked = PortsAsked(job_of(look), one.rack, one.asks, one.slots, one.loads, one.together)
+    return conflicts_of(asked, feeds(look))
 
 
 def _now(look: Look, asks: Sequence[Ask], slots: Sequence[Slot]) -> dict[int, int]:
