@@ -129,8 +129,11 @@ def test_over_its_budget_a_switch_says_who_goes_first_and_what_another_takes_ove
     expect(most).to_contain_text("high")
     expect(loads.get_by_role("row", name="SW1 lost")).to_contain_text("SW2 can take over nothing")
     checked(page, strict)
-    most.get_by_role("button", name="open the sum").click()
-    expect(page.get_by_role("complementary", name="The sum behind a number")).to_contain_text("limit")
+    most.get_by_role("button", name="everything at its most").click()
+    card = page.get_by_role("complementary", name="The sum behind a number")
+    expect(card).to_contain_text("limit")
+    most.get_by_role("button", name="given back when it is let go").first.click()
+    expect(card).to_contain_text("loop of its cable")
     page.get_by_role("button", name="Close the sum").click()
     assert "power.budget-over" in rules_of(page, kept)
     anew = panel(page, "Re-patch")
@@ -142,7 +145,7 @@ def test_over_its_budget_a_switch_says_who_goes_first_and_what_another_takes_ove
     assert "power.budget-over" not in rules_of(page, kept)
 
 
-def test_with_a_switch_gone_what_finds_no_port_is_named_with_a_way_out(page: Page, fresh, kept):
+def test_with_a_switch_gone_what_finds_no_port_is_named_with_a_way_out(page: Page, fresh, kept, strict):
     open_job(page, fresh)
     racks = panel(page, "Racks")
     racks.get_by_role("button", name="SW1, Switch").click()
@@ -150,10 +153,41 @@ def test_with_a_switch_gone_what_finds_no_port_is_named_with_a_way_out(page: Pag
     note = page.locator('.note[data-rule="ports.no-port"]')
     expect(note).to_contain_text("every port of its rack is taken")
     computed(page)
+    why = panel(page, "Re-patch").get_by_role("region", name="What cannot all hold")
+    expect(why).to_contain_text("each of 28 ends has a port, of 23 in TR1")
+    expect(why.get_by_role("button", name="Add Switch").first).to_be_visible()
+    checked(page, strict)
     note.get_by_role("button", name="Add Switch").click()
     expect(note).to_have_count(0)
     computed(page)
     assert "ports.no-port" not in rules_of(page, kept)
+
+
+def test_a_recorder_in_a_rack_is_joined_by_a_cord_and_the_cord_goes_with_it(page: Page, fresh, kept, strict):
+    open_job(page, fresh)
+    panel(page, "Racks").get_by_label("Add to the rack").select_option(label="Recorder for 8 cameras")
+    note = page.locator('.note[data-rule="ports.no-cord"]')
+    expect(note).to_contain_text("no cord joins it to a switch")
+    note.get_by_role("button", name="Join it by a cord").click()
+    expect(note).to_have_count(0)
+    patches = panel(page, "Patches")
+    row = patches.get_by_role("row", name="C-01")
+    expect(row).to_contain_text("in the rack")
+    checked(page, strict)
+    row.get_by_role("button", name="C-01").click()
+    page.get_by_role("button", name="Undo").click()
+    computed(page)
+    assert "ports.no-cord" in rules_of(page, kept)
+
+
+def test_what_is_plugged_into_the_mains_stands_beneath_the_feed(page: Page, fresh, strict):
+    open_job(page, fresh)
+    mains = panel(page, "A feed").get_by_role("region", name="From the mains")
+    expect(mains.get_by_role("row", name="UPS1")).to_contain_text("TR1")
+    expect(mains).to_contain_text("licensed electrician")
+    mains.get_by_role("button", name="at the most").click()
+    expect(page.get_by_role("complementary", name="The sum behind a number")).to_contain_text("UPS1")
+    checked(page, strict)
 
 
 def test_a_rack_is_arranged_by_drag_and_by_keys_and_printed(page: Page, fresh, kept, strict):
