@@ -31,6 +31,8 @@ def rows(page: Page) -> list[Row]:
     return [
         _row("people of a space", page, _people, 150),
         _row("label of a run", page, _label, 150),
+        _row("cable on another port, beside the fronts", page, _port, 150),
+        _row("how long power is kept, beside the loads", page, _kept, 150),
         _row("access point moved", page, _nudge, 350),
     ]
 
@@ -92,3 +94,22 @@ def _label(page: Page, turn: int) -> None:
     field = page.locator(".margin .card").get_by_label("Name", exact=True)
     field.fill(f"R-9{turn}")
     field.press("Enter")
+
+
+def _port(page: Page, turn: int) -> None:
+    if turn < 0:
+        # The run that was renamed is still in hand.
+        _go(page, "6")
+        page.get_by_role("tab", name="Fronts", exact=True).click()
+        return
+    field = page.locator(".margin .card").get_by_label("Port at the rack")
+    field.fill("15" if turn % 2 else "16")
+    field.press("Enter")
+
+
+def _kept(page: Page, turn: int) -> None:
+    if turn < 0:
+        _go(page, "6")
+        page.get_by_role("tab", name="Loads", exact=True).click()
+        return
+    page.locator(".margin .card").get_by_label("Power kept").select_option("high" if turn % 2 else "low")
