@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 
 from heathrise.core.cabling.derived import runs
 from heathrise.core.edit import Put, Remove, apply
+from heathrise.core.findings import assess
 from heathrise.core.job import Equipment, Job, Link, PanelPort
 from heathrise.core.racks.derived import patches
 from heathrise.core.switching.derived import ports
@@ -66,6 +67,16 @@ def test_where_no_cage_is_free_it_is_said():
 def test_a_cord_is_no_run():
     job = house_with("recorder-8").job
     assert [plan.label for plan in runs(look_at(job)).plans] == ["R-00", "R-01"]
+
+
+def test_a_box_that_a_run_goes_to_asks_by_it_and_for_no_uplink():
+    """As drawn before there were cords: a cable of the rack to what stands in it."""
+    house = house_with("recorder-8", corded=False)
+    house.run(next(e.id for e in house.d.elements if e.label == "Box 0"), "R-09")
+    assert port_of(house.job, "R-09") == ("SW1", "3")
+    found = ports(look_at(house.job))
+    assert not found.unplaced
+    assert "ports.no-cord" not in {one.rule for one in assess(house.job).findings}
 
 
 def test_a_cord_is_bought_and_patched():

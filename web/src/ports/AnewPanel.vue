@@ -125,7 +125,7 @@ async function move(): Promise<void> {
                 <li v-for="want in one.wants" :key="want">{{ units.sentence(want) }}</li>
               </ul>
             </td>
-            <td>
+            <td class="ways">
               <p v-for="way in one.ways" :key="way.fix.label" class="way">
                 <button type="button" class="ink-button" @click="mend(way)">{{ way.fix.label }}</button>
                 <SumNumber :sum="way.cost" :digits="0" plain />
@@ -165,6 +165,9 @@ async function move(): Promise<void> {
 .why ul {
   margin: 0;
   padding-left: 1.1rem;
+}
+.ways {
+  white-space: normal;
 }
 .way {
   display: flex;

@@ -1,5 +1,6 @@
 """Power along fibre with a pair beside it: supply, pair, booster, then what stands at its end."""
 
+from heathrise.core.cabling.ends import feeds_on
 from heathrise.core.cabling.runs import RunPlan
 from heathrise.core.job import Equipment, InLine, Job
 from heathrise.core.joining.fibre import dc_fed, dc_load_w, ends_v
@@ -28,7 +29,7 @@ def hybrid_path(job: Job, plan: RunPlan, path: FeedPath) -> FeedPath:
     volts = dc_fed(job, plan, info, area_mm2, load_w)
     before = (_supplied(_supply(job, plan), supply_v), _pair(plan, area_mm2, load_w, supply_v, volts))
     # The light and its cable are drawn by the pair.
-    rest = path.steps[2:] if path.steps[0].says.endswith("no power with it") else path.steps[-1:]
+    rest = path.steps[2:] if plan.run_id in feeds_on(job) else path.steps[-1:]
     return path.model_copy(update={"steps": (*before, *rest), "holds": path.holds and volts.holds})
 
 

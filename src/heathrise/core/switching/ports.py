@@ -110,14 +110,20 @@ def asks_in(job: Job, runs: Runs, rack_id: str) -> list[Ask]:
             continue
         sides: tuple[tuple[Side, End, End], ...] = (("a", run.a, run.b), ("b", run.b, run.a))
         for side, end, other in sides:
-            if job.rack_of(end.on) == rack_id:
-                to_rack = job.rack_of(other.on) is not None
+            if job.rack_of(end.on) == rack_id and _has_ports(job, end.on):
+                to_rack = job.rack_of(other.on) is not None and _has_ports(job, other.on)
                 unfed = run.id in fed or run.id in runs.spares or to_rack
                 plan = runs.by_id[run.id]
                 asked = plan.asks_class if side == "a" else poe_class_needed(job, other.on)
                 to_label = label_of(job, other.on)
                 asks.append(Ask(run, side, to_label, plan.speed_mbps, 0 if unfed else asked, to_rack))
     return asks + _cords_in(job, rack_id)
+
+
+def _has_ports(job: Job, element_id: str) -> bool:
+    """Say whether an end is on a rack, or on what joins ports in one; what is only bolted in asks for a port itself."""
+    model = job.model_of(element_id)
+    return model is None or model.joins
 
 
 def _cords_in(job: Job, rack_id: str) -> list[Ask]:

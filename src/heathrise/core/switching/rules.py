@@ -216,10 +216,11 @@ def not_decided(job: Job, ports: Ports) -> Iterator[Observation]:
 @rule("ports.no-cord")
 def no_cord(job: Job) -> Iterator[Observation]:
     """What stands in a rack beside a switch and reaches the network by it has no cord to it."""
-    corded = {cord.b.on for cord in cords_of(job)}
+    # One that a run goes to has a port by it.
+    joined = {end.on for link in (*runs_of(job), *cords_of(job)) for end in (link.a, link.b)}
     for thing in racked_ends(job):
         rack = job.rack_of(thing.id)
-        if thing.id in corded or rack is None or not switches_in(job, rack):
+        if thing.id in joined or rack is None or not switches_in(job, rack):
             continue
         yield Observation(
             subject_ids=(thing.id,),
