@@ -17,7 +17,8 @@ from dataclasses import dataclass, field
 from ortools.sat.python import cp_model
 
 from heathrise.core.library import limit
-from heathrise.core.switching.slots import NEVER, Ask, Slot, cost, lost_octaves
+from heathrise.core.switching.slots import NEVER, Ask, Loads, Slot, cost, lost_octaves
+from heathrise.core.switching.swapping import traded_apart
 
 # What the terms weigh against each other, in the units of `cost`. An end without a port is worse than anything, a device
 # under-fed by a class worse than a switch over its budget, which is one cause where the other is one for each; then a
@@ -28,14 +29,6 @@ _SCALE = 1000
 _DECIWATTS = 10
 # Draws that differ by less than this are alike: where a cable is longer by a few metres. [W]
 _ALIKE_W = 0.5
-
-
-@dataclass(frozen=True)
-class Loads:
-    """What each end draws at each switch, by (ask, switch id), and what each switch may give. [W]"""
-
-    watts: Mapping[tuple[int, str], float]
-    budgets: Mapping[str, float]
 
 
 @dataclass
@@ -134,7 +127,10 @@ def give_out(
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return Given({**now, **held}, False)
     counts = {key: solver.value(var) for key, var in plan.sits.items()}
-    return Given({**held, **_places(plan, counts, now if settled else {})}, status == cp_model.OPTIMAL)
+    placed, proven = {**held, **_places(plan, counts, now if settled else {})}, status == cp_model.OPTIMAL
+    if pairs and not proven and not settled:
+        placed = traded_apart(asks, slots, loads, pairs, placed, held)
+    return Given(placed, proven)
 
 
 def seats_of(slots: Sequence[Slot], taken: set[int]) -> list[Seat]:

@@ -21,10 +21,10 @@ from heathrise.core.library import EquipmentModel, limit
 from heathrise.core.power.feeds import Feeds
 from heathrise.core.rule import Fix
 from heathrise.core.sums import Noun, Sum, SumLine
-from heathrise.core.switching.assigning import Loads, crowds_of, seats_of
+from heathrise.core.switching.assigning import crowds_of, seats_of
 from heathrise.core.switching.ports import loads_of, slots_in, switches_in
 from heathrise.core.switching.remedies import injector_for, injector_on, with_puts
-from heathrise.core.switching.slots import NEVER, Ask, Slot, cost, lost_octaves
+from heathrise.core.switching.slots import NEVER, Ask, Loads, Slot, cost, lost_octaves
 from heathrise.core.units import quantity
 
 # So many conflicts of one rack are told apart.

@@ -21,8 +21,8 @@ from heathrise.core.job import End, Equipment, InRack, Job, Link, Rack
 from heathrise.core.library import EquipmentModel, limit
 from heathrise.core.power.feeds import FeedPlan, Feeds
 from heathrise.core.sums import Noun, Sum, SumLine
-from heathrise.core.switching.assigning import Loads, give_out
-from heathrise.core.switching.slots import NEVER, Ask, Side, Slot, cost
+from heathrise.core.switching.assigning import give_out
+from heathrise.core.switching.slots import NEVER, Ask, Loads, Side, Slot, cost
 
 
 class PortPlan(Noun):

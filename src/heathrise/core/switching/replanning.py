@@ -11,11 +11,11 @@ from heathrise.core.job import Link, Rack
 from heathrise.core.job.view import job_of
 from heathrise.core.power.derived import feeds
 from heathrise.core.sums import Noun
-from heathrise.core.switching.assigning import Loads, give_out
+from heathrise.core.switching.assigning import give_out
 from heathrise.core.switching.conflicts import PortConflict, PortsAsked, conflicts_of
 from heathrise.core.switching.derived import covering, ports
 from heathrise.core.switching.ports import asks_in, loads_of, paired, slots_in
-from heathrise.core.switching.slots import Ask, Slot, lost_octaves
+from heathrise.core.switching.slots import Ask, Loads, Slot, lost_octaves
 
 
 class Move(Noun):

@@ -1,6 +1,7 @@
 """Ports before anything is on them, what an end of a run asks of one, and what putting it there costs."""
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -58,6 +59,14 @@ class Ask:
     def end(self) -> End:
         """The end it is about."""
         return self.run.a if self.side == "a" else self.run.b
+
+
+@dataclass(frozen=True)
+class Loads:
+    """What each end draws at each switch, by (ask, switch id), and what each switch may give. [W]"""
+
+    watts: Mapping[tuple[int, str], float]
+    budgets: Mapping[str, float]
 
 
 def lost_octaves(ask: Ask, slot: Slot) -> float:
