@@ -91,7 +91,7 @@ def test_an_injector_takes_the_load_off_the_switch():
 
 def test_the_three_budgets_are_in_order_and_add_up():
     (budget,) = ports_of(school_of(6)).budgets
-    assert budget.by_typical_w < budget.by_maximum_w < budget.by_class_w == 180
+    assert budget.by_typical.value < budget.by_maximum.value < budget.by_class.value == 180
     assert budget.method == "maximum"
     assert sum(line.value for line in budget.sum.lines) == pytest.approx(budget.used_w, abs=0.2)
 

@@ -2000,12 +2000,9 @@ export interface components {
         BudgetPlan: {
             /** Budget W */
             budget_w: number;
-            /** By Class W */
-            by_class_w: number;
-            /** By Maximum W */
-            by_maximum_w: number;
-            /** By Typical W */
-            by_typical_w: number;
+            by_class: components["schemas"]["Sum"];
+            by_maximum: components["schemas"]["Sum"];
+            by_typical: components["schemas"]["Sum"];
             /** Holds */
             holds: boolean;
             /** Label */

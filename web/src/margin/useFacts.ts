@@ -181,9 +181,9 @@ export function useFacts(element: () => Element) {
     if (!plan) return []
     return [
       sum('Budget', plan.sum),
-      { label: 'By class', text: units.quantity(plan.by_class_w, 'W') },
-      { label: 'By maximum', text: units.quantity(plan.by_maximum_w, 'W') },
-      { label: 'By typical', text: units.quantity(plan.by_typical_w, 'W') },
+      { label: 'By class', text: units.quantity(plan.by_class.value, 'W'), sum: plan.by_class },
+      { label: 'By maximum', text: units.quantity(plan.by_maximum.value, 'W'), sum: plan.by_maximum },
+      { label: 'By typical', text: units.quantity(plan.by_typical.value, 'W'), sum: plan.by_typical },
       { label: 'Ports', text: `${plan.ports_used} of ${plan.ports_total}` },
     ]
   }

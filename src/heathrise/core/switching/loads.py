@@ -3,7 +3,7 @@
 The watts of a case are worked out at the source, through each device's own cable.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from heathrise.core.job import Equipment, Job, Link
@@ -120,9 +120,9 @@ def switch_load(job: Job, ports: Ports, feeds: Feeds, budget: BudgetPlan) -> Swi
         number=_number(switch, mine),
         total=budget.sum,
         free=_free(budget),
-        by_class=_by(budget, fed, feeds, "class", lambda plan: plan.reserve_w),
-        by_maximum=_by(budget, fed, feeds, "maximum", lambda plan: plan.max_source_w or plan.reserve_w),
-        by_typical=_by(budget, fed, feeds, "typical", lambda plan: plan.typical_source_w or 0.0),
+        by_class=budget.by_class,
+        by_maximum=budget.by_maximum,
+        by_typical=budget.by_typical,
         cases=tuple(
             _case(job, fed, feeds, budget, code, case) for code, case in library().load_cases.items()
         ),
@@ -190,38 +190,6 @@ def _free(budget: BudgetPlan) -> Sum:
         ),
         formula="1 - used / budget",
         source=library().limits["power.free_share"].source,
-    )
-
-
-_METHODS = {
-    "class": "sum of what each class reserves, whatever is drawn",
-    "maximum": "sum of (data-sheet maximum + loss in its cable)",
-    "typical": "sum of (usual draw + loss in its cable)",
-}
-
-
-def _by(
-    budget: BudgetPlan,
-    fed: Sequence[PortPlan],
-    feeds: Feeds,
-    method: str,
-    watts_of: Callable[[FeedPlan], float],
-) -> Sum:
-    """Return what a switch is asked for by one method, device by device. [W]"""
-    asked = [(port, watts_of(feeds.by_id[port.run_id or ""])) for port in fed]
-    total = sum(watts for _, watts in asked)
-    return Sum(
-        label=f"{budget.label}: by {method}",
-        value=round(total, 1),
-        unit="W",
-        limit=budget.budget_w,
-        holds=total <= budget.budget_w + 1e-9,
-        lines=tuple(
-            SumLine(label=f"{port.port}: {port.to_label}", value=round(watts, 1), unit="W")
-            for port, watts in asked
-        ),
-        formula=_METHODS[method],
-        source="IEEE 802.3-2022 clauses 33 and 145; data sheets",
     )
 
 

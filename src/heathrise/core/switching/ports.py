@@ -56,9 +56,9 @@ class BudgetPlan(Noun):
     label: str
     model_label: str
     budget_w: float
-    by_class_w: float
-    by_maximum_w: float
-    by_typical_w: float
+    by_class: Sum
+    by_maximum: Sum
+    by_typical: Sum
     used_w: float
     method: str
     ports_used: int
@@ -329,13 +329,46 @@ def _port(job: Job, slot: Slot, ask: Ask | None, feeds: Feeds) -> PortPlan:
     )
 
 
-def _fed(feeds: Feeds, ports: Sequence[PortPlan], switch_id: str) -> list[FeedPlan]:
-    """Return what a switch feeds: a port without power costs its budget nothing."""
+def _fed(feeds: Feeds, ports: Sequence[PortPlan], switch_id: str) -> list[tuple[PortPlan, FeedPlan]]:
+    """Return what a switch feeds, port by port: one without power costs its budget nothing."""
     return [
-        feeds.by_id[port.run_id]
+        (port, feeds.by_id[port.run_id])
         for port in ports
         if port.switch_id == switch_id and port.run_id in feeds.by_id and port.needs_class and port.poe_class
     ]
+
+
+# How each method asks, in words.
+_METHODS = {
+    "class": "sum of what each class reserves, whatever is drawn",
+    "maximum": "sum of (data-sheet maximum + loss in this cable)",
+    "typical": "sum of (usual draw + loss in this cable)",
+}
+
+
+def _by(
+    method: str, switch: Equipment, budget_w: float, asked: Sequence[tuple[PortPlan, FeedPlan, float]]
+) -> Sum:
+    """Return what a switch is asked for by one method, device by device. [W]"""
+    total = sum(watts for _, _, watts in asked)
+    return Sum(
+        label=f"{switch.label}: by {method}",
+        value=round(total, 1),
+        unit="W",
+        limit=budget_w,
+        holds=total <= budget_w + 1e-9,
+        lines=tuple(
+            SumLine(
+                label=f"{port.port}: {port.to_label}",
+                value=round(watts, 1),
+                unit="W",
+                note=f"{plan.label}, class {plan.poe_class}",
+            )
+            for port, plan, watts in asked
+        ),
+        formula=_METHODS[method],
+        source="IEEE 802.3-2022 clauses 33 and 145; house practice: PoE budget",
+    )
 
 
 def plan_budget(job: Job, switch: Equipment, ports: Sequence[PortPlan], feeds: Feeds) -> BudgetPlan:
@@ -343,43 +376,23 @@ def plan_budget(job: Job, switch: Equipment, ports: Sequence[PortPlan], feeds: F
     model = job.equipment[switch.model]
     mine = [port for port in ports if port.switch_id == switch.id]
     fed = _fed(feeds, ports, switch.id)
-    by_class = sum(plan.reserve_w for plan in fed)
-    by_maximum = sum(plan.max_source_w or plan.reserve_w for plan in fed)
-    by_typical = sum(plan.typical_source_w or 0.0 for plan in fed)
-    reserves = by_class_only(job, model)
-    used = by_class if reserves else by_maximum
-    holds = used <= model.budget_w + 1e-9
-    lines = [
-        SumLine(
-            label=f"{plan.label}, class {plan.poe_class}",
-            value=asked_w(plan, reserves),
-            unit="W",
-        )
-        for plan in fed
-    ]
+    by_class = _by("class", switch, model.budget_w, [(port, plan, plan.reserve_w) for port, plan in fed])
+    at_most = [(port, plan, plan.max_source_w or plan.reserve_w) for port, plan in fed]
+    usual = [(port, plan, plan.typical_source_w or 0.0) for port, plan in fed]
+    by_maximum = _by("maximum", switch, model.budget_w, at_most)
+    used = by_class if by_class_only(job, model) else by_maximum
     return BudgetPlan(
         switch_id=switch.id,
         label=switch.label,
         model_label=model.label,
         budget_w=model.budget_w,
-        by_class_w=round(by_class, 1),
-        by_maximum_w=round(by_maximum, 1),
-        by_typical_w=round(by_typical, 1),
-        used_w=round(used, 1),
-        method="class" if reserves else "maximum",
+        by_class=by_class,
+        by_maximum=by_maximum,
+        by_typical=_by("typical", switch, model.budget_w, usual),
+        used_w=used.value,
+        method="class" if used is by_class else "maximum",
         ports_used=sum(port.run_id is not None for port in mine),
         ports_total=len(mine),
-        holds=holds,
-        sum=Sum(
-            label=f"{switch.label}: power of its budget",
-            value=round(used, 1),
-            unit="W",
-            limit=model.budget_w,
-            holds=holds,
-            lines=tuple(lines),
-            formula="sum of class reserves"
-            if reserves
-            else "sum of (data-sheet maximum + loss in this cable)",
-            source="IEEE 802.3; house practice: PoE budget",
-        ),
+        holds=used.holds,
+        sum=used.model_copy(update={"label": f"{switch.label}: power of its budget"}),
     )
