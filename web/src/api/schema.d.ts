@@ -5742,7 +5742,8 @@ export interface components {
         };
         /**
          * PortPlan
-         * @description One port of a switch and what is on it. `decided` is False for a proposal; `purpose` is the kind of network that
+         * @description One port of a switch and what is on it, `sum` how its watts come about. `decided` is False for a proposal;
+         *     `purpose` is the kind of network that
          *     what hangs on it belongs to, `trunk` where several pass.
          */
         PortPlan: {
@@ -5770,6 +5771,7 @@ export interface components {
             speed_mbps: number;
             /** State */
             state: string;
+            sum: components["schemas"]["Sum"] | null;
             /** Switch Id */
             switch_id: string;
             /** Switch Label */

@@ -101,7 +101,7 @@ def _plan(job: Job, plan: RunPlan, row: PoeClass, injected: bool, passed_w: floa
         worst_pd_v=round(worst.pd_v, 2) if worst else None,
         least_pd_v=row.device_min_v,
         holds=holds,
-        sum=_sum(plan, row, loop, max_w, worst, holds, (awg, length_m, job.practice.cords_awg)),
+        sum=_sum(plan, row, loop, max_w, worst, at_most, holds, (awg, length_m, job.practice.cords_awg)),
     )
 
 
@@ -138,10 +138,17 @@ def chain_feed(job: Job, plan: RunPlan, branches: Branches) -> FeedPlan:
             unit="V",
             limit=last.device_min_v,
             holds=holds,
-            lines=worst.lines if worst else (),
+            lines=(*worst.lines, *([_asked_line(at_most.source_w)] if at_most else [])) if worst else (),
             formula="from the far end: I = (V - sqrt(V^2 - 4 R P)) / (2 R); port W = V I; box W = its own + what it feeds",
             source=row.source,
         ),
+    )
+
+
+def _asked_line(source_w: float) -> SumLine:
+    """Return what a run asks of its port where the voltage is what is expected, not the lowest: what budgets count."""
+    return SumLine(
+        label=f"asked of its port at {limit('power.expected_v'):g} V, V I", value=round(source_w, 2), unit="W"
     )
 
 
@@ -224,6 +231,7 @@ def _sum(
     loop: float,
     max_w: float,
     worst: Feed | None,
+    at_most: Feed | None,
     holds: bool,
     conductor: tuple[int, float, int],
 ) -> Sum:
@@ -241,6 +249,8 @@ def _sum(
     if worst is not None:
         lines.append(SumLine(label="current", value=round(worst.current_a, 4), unit="A"))
         lines.append(SumLine(label="lost in the cable", value=round(worst.loss_w, 2), unit="W"))
+    if at_most is not None:
+        lines.append(_asked_line(at_most.pse_w))
     return Sum(
         label=f"{plan.label}: voltage at the device",
         value=round(worst.pd_v, 2) if worst else 0.0,

@@ -26,7 +26,8 @@ from heathrise.core.switching.slots import NEVER, Ask, Loads, Side, Slot, cost
 
 
 class PortPlan(Noun):
-    """One port of a switch and what is on it. `decided` is False for a proposal; `purpose` is the kind of network that
+    """One port of a switch and what is on it, `sum` how its watts come about. `decided` is False for a proposal;
+    `purpose` is the kind of network that
     what hangs on it belongs to, `trunk` where several pass.
     """
 
@@ -44,6 +45,7 @@ class PortPlan(Noun):
     needs_mbps: int
     purpose: str
     watts: float
+    sum: Sum | None
     decided: bool
     state: str
     holds: bool
@@ -323,6 +325,7 @@ def _port(job: Job, slot: Slot, ask: Ask | None, feeds: Feeds) -> PortPlan:
         needs_mbps=ask.speed_mbps if ask else 0,
         purpose=purpose_of(job, (ask.run.b if ask.side == "a" else ask.run.a).on) if ask else "",
         watts=(feed.max_source_w or 0.0) if feed and fed else 0.0,
+        sum=feed.sum if feed and fed else None,
         decided=bool(ask and ask.end.port),
         state="" if ask is None else "decided" if ask.end.port else "proposed",
         holds=ask is None or ask.poe_class <= slot.poe_class,
