@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from heathrise.core.cabling.derived import runs
 from heathrise.core.edit import Put, Remove, apply
 from heathrise.core.findings import assess
-from heathrise.core.job import Equipment, Job, Link, PanelPort
+from heathrise.core.job import Equipment, InRack, Job, Link, PanelPort
 from heathrise.core.racks.derived import patches
 from heathrise.core.switching.derived import ports
 from heathrise.core.switching.ports import settled
@@ -98,6 +98,20 @@ def test_the_cord_goes_with_its_box_and_comes_back_with_it():
     gone = apply(job, [Remove(id=by_label(job, "Box 0").id)])
     assert all(link.medium != "cord" for link in gone.job.of(Link))
     assert apply(gone.job, gone.inverse).job == job
+
+
+def test_a_box_moved_to_another_rack_takes_its_cord_along():
+    house = house_with("recorder-8")
+    second = house.rack("TR2", x=9, y=6)
+    house.switch("SW9", "switch-8-plain", rack="TR2")
+    job = house.job
+    box = by_label(job, "Box 0")
+    moved = apply(job, [Put(element=box.model_copy(update={"place": InRack(rack_id=second)}))]).job
+    assert port_of(moved, "Cord of Box 0") is None
+    (finding,) = [one for one in assess(moved).findings if one.rule == "ports.no-cord"]
+    mended = apply(moved, finding.fixes[0].operations).job
+    assert port_of(mended, "Cord of Box 0") == ("SW9", "1")
+    assert sum(link.medium == "cord" for link in mended.of(Link)) == 1
 
 
 def test_the_cord_stays_when_its_switch_goes():

@@ -5743,8 +5743,7 @@ export interface components {
         /**
          * PortPlan
          * @description One port of a switch and what is on it, `sum` how its watts come about. `decided` is False for a proposal;
-         *     `purpose` is the kind of network that
-         *     what hangs on it belongs to, `trunk` where several pass.
+         *     `purpose` is the kind of network that what hangs on it belongs to, `trunk` where several pass.
          */
         PortPlan: {
             /** Decided */

@@ -27,8 +27,7 @@ from heathrise.core.switching.slots import NEVER, Ask, Loads, Side, Slot, cost
 
 class PortPlan(Noun):
     """One port of a switch and what is on it, `sum` how its watts come about. `decided` is False for a proposal;
-    `purpose` is the kind of network that
-    what hangs on it belongs to, `trunk` where several pass.
+    `purpose` is the kind of network that what hangs on it belongs to, `trunk` where several pass.
     """
 
     switch_id: str

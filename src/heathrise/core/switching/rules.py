@@ -234,7 +234,10 @@ def no_cord(job: Job) -> Iterator[Observation]:
 
 
 def _cord_to(job: Job, thing: Equipment, rack_id: str) -> Put:
-    """Return what joins a thing to a port of its rack, which the ports then propose."""
+    """Return what joins a thing to a port of its rack, which the ports then propose; the cord it had elsewhere comes along."""
+    had = next((link for link in job.of(Link) if link.medium == "cord" and link.b.on == thing.id), None)
+    if had is not None:
+        return Put(element=had.model_copy(update={"a": End(on=rack_id)}))
     used = {link.label for link in job.of(Link)}
     label = next(name for n in range(1, 100_000) if (name := f"C-{n:02d}") not in used)
     return Put(
