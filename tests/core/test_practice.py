@@ -144,6 +144,7 @@ def test_networks_and_names_are_proposed_by_the_practice(house):
         "guest": 30,
         "things": 40,
         "cameras": 50,
+        "management": 10,
     }
     assert {s.fast_roaming for s in usual.of(Ssid) if "things" in s.label} == {False}
     role = nets(house, vlan_numbers="role")
@@ -152,6 +153,7 @@ def test_networks_and_names_are_proposed_by_the_practice(house):
         "guest": 200,
         "things": 300,
         "cameras": 400,
+        "management": 10,
     }
     assert "guest" not in {n.purpose for n in nets(house, guests="none").of(Network)}
     split = nets(house, band_names="split")
@@ -163,7 +165,7 @@ def test_networks_and_names_are_proposed_by_the_practice(house):
 def test_the_settings_document_reads_the_practice(house):
     usual = settings(look_at(nets(house)))
     assert (usual.house.ends, usual.house.updates, usual.house.account) == ("T568B", "window", "local")
-    assert "08:00 to 18:00" in usual.house.update_window
+    assert usual.house.update_at == "03:00"
     assert {n.name: (n.dtim, n.client_mbps, n.portal) for n in usual.names} == {
         "Test house main": (3, None, False),
         "Test house guest": (3, 20, False),

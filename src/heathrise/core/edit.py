@@ -72,7 +72,10 @@ Holders = dict[str, list[str]]
 def _without(element: Element, gone: set[str], elements: dict[str, Element]) -> Element | None:
     """Return what is left of an element when the ids in `gone` are removed; None if it goes too."""
     for field in element.LOOSE:
-        kept = tuple(ref for ref in getattr(element, field) if ref not in gone)
+        held = getattr(element, field)
+        kept: object = None if held in gone else held
+        if isinstance(held, tuple):
+            kept = tuple(ref for ref in held if ref not in gone)
         element = element.model_copy(update={field: kept})
     if isinstance(element, Link):
         a, b = (_end_without(end, gone, elements) for end in (element.a, element.b))

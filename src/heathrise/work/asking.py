@@ -209,6 +209,35 @@ class DetourAsked(Noun):
     pin: int | None = Field(None, ge=0, le=100)
 
 
+class FlowPressed(Noun):
+    """A cell of the matrix of flows: whether hosts of one network may open connections to the other, or the internet."""
+
+    from_id: Id
+    to_id: Id | Literal["internet"]
+
+
+class NamePressed(Noun):
+    """A name put on the air, or taken off it, at a point, on a storey or on a band."""
+
+    ssid_id: Id
+    where: Id | Literal["2.4", "5", "6"]
+    on: bool
+
+
+class RenumberAsked(Noun):
+    """A network to be moved to another subnet; none named takes the next that is free."""
+
+    network: Id
+    to: str = Field("", max_length=60)
+
+
+class PracticeChosen(Noun):
+    """A question of the house practice, and the number of the choice taken."""
+
+    code: str = Field(min_length=1, max_length=60)
+    choice: int = Field(ge=0, le=20)
+
+
 class QuestionsAsked(Noun):
     """The paper of questions to the client."""
 

@@ -8,8 +8,9 @@ from demo.drawing import at
 from heathrise.core.edit import Put, apply
 from heathrise.core.findings import assess
 from heathrise.core.findings.registry import COULD_NOT_RUN, rules
-from heathrise.core.job import Job
+from heathrise.core.job import Flow, Job, Network
 from heathrise.core.library import library
+from heathrise.store.jobs import new_id
 from tests.house import House, changed
 
 
@@ -500,6 +501,73 @@ def beacons():
     return changed(house.job, "AP west", radios=[{"band": "2.4", "power_dbm": 11}])
 
 
+def two_nets(first, second, **ssid):
+    """The sound house with two networks, bodies of the second changed, a name on the first."""
+    house = with_networks(**first)
+    body = {"purpose": "main", "vlan": 40, "subnet": "10.20.40.0/24", **second}
+    house.add("network", "Other", **body)
+    return changed(house.job, "air", **ssid) if ssid else house.job
+
+
+def flowing(first, second, back=False):
+    """Two networks of which one was let into the other by hand."""
+    job = two_nets({"purpose": first, "isolated": first == "guest"}, {"purpose": second})
+    ids = [network.id for network in job.of(Network)]
+    one, other = reversed(ids) if back else ids
+    flow = Flow(id=new_id(), label="pressed", from_id=one, to_id=other, allowed=True)
+    return apply(job, [Put(element=flow)]).job
+
+
+def fixed_at(address, **more):
+    house = with_networks()
+    network = house.d.id_of("network", "Net")
+    house.add("fixed-address", "Printer", network_id=network, address=address, **more)
+    return house.job
+
+
+def without_network():
+    house = with_networks()
+    house.run(house.thing("Camera", 8, 2, "camera-dome"), "R-20", on=("SW1", "5"))
+    return house.job
+
+
+def called_on_air(name):
+    house = with_networks()
+    house.add("ssid", name, network_id=house.d.id_of("network", "Net"))
+    return house.job
+
+
+def twice_named():
+    house = with_networks()
+    other = house.add("network", "Other", vlan=40, subnet="10.20.40.0/24")
+    house.d.add("ssid", "air", "second air", network_id=other)
+    return house.job
+
+
+def self_choosing():
+    job = changed(sound().job, "House practice", radio_settings="automatic")
+    return changed(job, "AP west", **radio(channel=36))
+
+
+def named(count):
+    house = with_networks()
+    for n in range(count - 1):
+        house.add("ssid", f"name {n}", network_id=house.d.id_of("network", "Net"), bands=["5"])
+    return changed(house.job, "air", bands=["5"])
+
+
+def through_a_plain_switch(*models):
+    """Things of these models behind an unmanaged switch on the wall, with a network for each purpose."""
+    house = with_networks()
+    house.add("network", "Cams", purpose="cameras", vlan=50, subnet="10.20.50.0/24", internet=False)
+    box = house.thing("Box", 8, 2, "switch-8-plain")
+    house.run(box, "R-20", on=("SW1", "5"))
+    for n, model in enumerate(models):
+        thing = house.thing(f"Thing {n}", 9 + n, 3, model)
+        house.d.run(f"R-3{n}", box, thing, "cat6-indoor", str(n + 2))
+    return house.job
+
+
 def outdoor_rated(cable):
     house = sound()
     house.d.space(house.ground, "Yard", (12, 0, 20, 8), space_kind="outdoor", need="none")
@@ -656,6 +724,34 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
     ("network.things-reach-in", lambda: with_networks(purpose="things", reaches_in=True).job),
     ("network.cameras-internet", lambda: with_networks(purpose="cameras").job),
     ("network.beacon-airtime", beacons),
+    ("network.vlan-one", lambda: with_networks(vlan=1).job),
+    (
+        "network.octets-taken",
+        lambda: two_nets({"subnet": "10.20.20.0/22"}, {"vlan": 22, "subnet": "10.20.30.0/24"}),
+    ),
+    ("network.payment-not-alone", lambda: flowing("payment", "main", back=True)),
+    ("network.payment-not-alone", lambda: flowing("payment", "things")),
+    ("network.guest-not-isolated", lambda: flowing("guest", "main")),
+    ("network.unfiltered", lambda: with_networks(purpose="pupils", filtering="none").job),
+    ("network.unfiltered", lambda: with_networks(purpose="pupils", safe_search=False).job),
+    ("network.lease-long", lambda: with_networks(purpose="guest", isolated=True, lease_h=13).job),
+    ("network.fixed-astray", lambda: fixed_at("10.20.21.5")),
+    ("network.fixed-astray", lambda: fixed_at("10.20.20.1")),
+    ("network.fixed-astray", lambda: fixed_at("10.20.20.22", set_on_device=True)),
+    ("network.no-network", without_network),
+    ("network.too-many-names", lambda: named(5)),
+    ("network.name-nowhere", lambda: changed(with_networks().job, "air", everywhere=False)),
+    ("network.name-nowhere", lambda: changed(with_networks().job, "air", bands=[])),
+    ("network.name-twice", twice_named),
+    ("network.name-long", lambda: called_on_air("Ä" * 17)),
+    ("network.open-air", lambda: changed(with_networks().job, "air", security="open")),
+    ("network.things-stumble", lambda: changed(with_networks(purpose="things").job, "air", security="wpa3")),
+    ("network.things-stumble", lambda: changed(with_networks(purpose="things").job, "air", bands=["5"])),
+    ("network.hidden", lambda: changed(with_networks().job, "air", hidden=True)),
+    ("network.automatic", self_choosing),
+    ("network.mesh-on-wired", lambda: changed(sound().job, "AP west", mesh=True)),
+    ("network.update-in-hours", lambda: changed(sound().job, "Site", updates_at_h=17)),
+    ("network.squeezed", lambda: through_a_plain_switch("camera-dome", "outlet-data")),
     (
         "network.things-fast-roaming",
         lambda: changed(with_networks(purpose="things").job, "air", fast_roaming=True),
@@ -693,6 +789,16 @@ def test_a_sound_house_gives_no_cause(rule_id):
 
 
 AT_THE_LIMIT = [
+    (
+        "network.octets-taken",
+        lambda: two_nets({"subnet": "10.20.20.0/23"}, {"vlan": 22, "subnet": "10.20.30.0/24"}),
+    ),
+    ("network.lease-long", lambda: with_networks(purpose="guest", isolated=True, lease_h=12).job),
+    ("network.fixed-astray", lambda: fixed_at("10.20.20.21", set_on_device=True)),
+    ("network.too-many-names", lambda: named(4)),
+    ("network.name-long", lambda: called_on_air("Ä" * 16)),
+    ("network.update-in-hours", lambda: changed(sound().job, "Site", updates_at_h=18)),
+    ("network.squeezed", lambda: through_a_plain_switch("camera-dome", "camera-dome")),
     ("plan.door-improbable", lambda: narrow_door(0.6)),
     (
         "air.power-over-domain",

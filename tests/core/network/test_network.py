@@ -10,9 +10,10 @@ from hypothesis import strategies as st
 from heathrise.core.edit import apply
 from heathrise.core.findings.assess import settings
 from heathrise.core.job import AccessPoint, Network, Ssid
+from heathrise.core.network.counting import prefix_for, usable_addresses
 from heathrise.core.network.defaults import default_networks
 from heathrise.core.network.derived import nets
-from heathrise.core.network.subnets import free_subnet, overlap, prefix_for, usable_addresses
+from heathrise.core.network.subnets import free_subnet, overlap
 from heathrise.core.radio.beacons import beacon_airtime, name_airtime, preamble_us
 from tests.house import House, changed, look_at
 
@@ -56,7 +57,7 @@ def test_default_networks_are_clear_of_the_service_and_of_each_other(outside):
     if outside == "10.0.0.0/8":
         assert networks == ()
         return
-    assert {n.purpose for n in networks} == {"main", "guest", "things", "cameras"}
+    assert {n.purpose for n in networks} == {"main", "guest", "things", "cameras", "management"}
     (guest,) = [n for n in networks if n.purpose == "guest"]
     subnets = [n.subnet for n in networks] + [ipaddress.ip_network(outside)]
     assert not any(overlap(a, b) for a, b in combinations(subnets, 2))
@@ -100,6 +101,6 @@ def test_settings_say_all_and_hold_no_secret(school):
     assert {n.name for n in document.networks} == {"School", "Guests", "Things", "Cameras"}
     assert len(document.radios) == sum(len(point.radios) for point in school.of(AccessPoint))
     assert all(radio.channel for radio in document.radios)
-    fed = [port for port in document.ports if port.run]
+    fed = [port for port in document.ports if port.name]
     assert len(fed) == 28
     assert "passphrase" not in document.model_dump_json()

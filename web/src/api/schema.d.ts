@@ -828,6 +828,128 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/network/addresses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return the address space in use and what lies over what. */
+        get: operations["network_addresses__job_id__network_addresses_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/network/flows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return who may open connections to whom. */
+        get: operations["network_flows__job_id__network_flows_get"];
+        put?: never;
+        /** Work out what turns one cell over; the person sends it as an edit. Nothing is saved. */
+        post: operations["network_press_flow__job_id__network_flows_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/network/names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return which name is on the air where, and what that costs. */
+        get: operations["network_names__job_id__network_names_get"];
+        put?: never;
+        /** Work out what puts a name on the air somewhere, or takes it off. Nothing is saved. */
+        post: operations["network_press_name__job_id__network_names_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/network/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work out what makes a choice the practice of this job. Nothing is saved. */
+        post: operations["network_practice__job_id__network_practice_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/network/renumbering": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return how a network that people use is moved to another subnet. */
+        get: operations["network_renumbering__job_id__network_renumbering_get"];
+        put?: never;
+        /** Work out what renumbers it in the plan; the person sends it as an edit. Nothing is saved. */
+        post: operations["network_renumber__job_id__network_renumbering_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/network/run-book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return what is done in which order until the system is on. */
+        get: operations["network_run_book__job_id__network_run_book_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/network/splittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return one name for all bands beside a name a band. */
+        get: operations["network_splittings__job_id__network_splittings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/network/suggestion": {
         parameters: {
             query?: never;
@@ -837,6 +959,23 @@ export interface paths {
         };
         /** Suggest the networks a job of this kind starts with, clear of the service's subnet; the person sends it as an edit. */
         get: operations["network_suggest__job_id__network_suggestion_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/network/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return every setting with who says so and why. */
+        get: operations["network_told__job_id__network_told_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1372,7 +1511,8 @@ export interface components {
          * @description An access point. `height_m` above the storey's floor; `facing_deg` clockwise from sheet up.
          *
          *     `antenna` names another pattern than the model's own; `tilt_deg` turns a face that looks to the
-         *     side towards the ground. A pinned point is left where it is when points are placed.
+         *     side towards the ground. A pinned point is left where it is when points are placed. `serial` and `mac` are those of
+         *     the unit that hangs there; `mesh` says whether it may hang on others by air, None that it may where no cable comes.
          */
         AccessPoint: {
             /**
@@ -1400,6 +1540,16 @@ export interface components {
             kind: "access-point";
             /** Label */
             label: string;
+            /**
+             * Mac
+             * @default
+             */
+            mac: string;
+            /**
+             * Mesh
+             * @default null
+             */
+            mesh: boolean | null;
             /** Model */
             model: string;
             /**
@@ -1423,6 +1573,11 @@ export interface components {
              * @default []
              */
             radios: components["schemas"]["Radio"][];
+            /**
+             * Serial
+             * @default
+             */
+            serial: string;
             /** Storey Id */
             storey_id: string;
             /**
@@ -1452,6 +1607,18 @@ export interface components {
         AccountAnswer: {
             /** Accounts */
             accounts: components["schemas"]["Account"][];
+        };
+        /**
+         * AddressMap
+         * @description The address space in use.
+         */
+        AddressMap: {
+            /** Clashes */
+            clashes: components["schemas"]["Overlap"][];
+            /** Doubled */
+            doubled: string;
+            /** Rows */
+            rows: components["schemas"]["MapRow"][];
         };
         /**
          * AirLayer
@@ -1635,6 +1802,14 @@ export interface components {
             ];
         };
         /**
+         * AllTold
+         * @description Every setting, told.
+         */
+        AllTold: {
+            /** Settings */
+            settings: components["schemas"]["Told"][];
+        };
+        /**
          * Alone
          * @description What is left of the air in one way of running alone.
          */
@@ -1772,6 +1947,8 @@ export interface components {
             pathways: components["schemas"]["TableChange_PathwayPlan_"] | null;
             /** @default null */
             ports: components["schemas"]["TableChange_PortPlan_"] | null;
+            /** @default null */
+            profiles: components["schemas"]["TableChange_PortProfile_"] | null;
             /** @default null */
             questions: components["schemas"]["TableChange_OpenQuestion_"] | null;
             /** @default null */
@@ -2571,7 +2748,7 @@ export interface components {
              * @default main
              * @enum {string}
              */
-            purpose: "main" | "guest" | "things" | "cameras" | "voice";
+            purpose: "main" | "guest" | "things" | "cameras" | "voice" | "staff" | "pupils" | "payment" | "management";
             /**
              * Reason
              * @default
@@ -2608,7 +2785,7 @@ export interface components {
              * Purpose
              * @enum {string}
              */
-            purpose: "main" | "guest" | "things" | "cameras" | "voice";
+            purpose: "main" | "guest" | "things" | "cameras" | "voice" | "staff" | "pupils" | "payment" | "management";
             /** Source */
             source: string;
             /** Words */
@@ -2784,7 +2961,7 @@ export interface components {
              * Seen
              * @default []
              */
-            seen: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"])[];
+            seen: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"])[];
         };
         /**
          * Elevation
@@ -2832,7 +3009,8 @@ export interface components {
          * @description Whatever has ports and is no access point: an outlet, a camera, a switch, an injector, a gateway.
          *
          *     What holds disks says which stand in it and how they are taken together, how many hours a day it records and how
-         *     many days it keeps; nothing else looks at these.
+         *     many days it keeps; nothing else looks at these. `network_id` is the network it was put into, None takes the one its
+         *     model belongs on; `serial` and `mac` are those of the unit that stands there.
          */
         Equipment: {
             /**
@@ -2860,8 +3038,18 @@ export interface components {
             kind: "equipment";
             /** Label */
             label: string;
+            /**
+             * Mac
+             * @default
+             */
+            mac: string;
             /** Model */
             model: string;
+            /**
+             * Network Id
+             * @default null
+             */
+            network_id: string | null;
             /**
              * Note
              * @default
@@ -2879,6 +3067,11 @@ export interface components {
              * @default 24
              */
             records_h: number;
+            /**
+             * Serial
+             * @default
+             */
+            serial: string;
         };
         /**
          * EquipmentModel
@@ -3050,7 +3243,7 @@ export interface components {
              * @default main
              * @enum {string}
              */
-            purpose: "main" | "guest" | "things" | "cameras" | "voice" | "management";
+            purpose: "main" | "guest" | "things" | "cameras" | "voice" | "staff" | "pupils" | "payment" | "management";
             /**
              * Sign
              * @default device
@@ -3244,7 +3437,7 @@ export interface components {
              * @default main
              * @enum {string}
              */
-            purpose: "main" | "guest" | "things" | "cameras" | "voice" | "management";
+            purpose: "main" | "guest" | "things" | "cameras" | "voice" | "staff" | "pupils" | "payment" | "management";
             /**
              * Sign
              * @default device
@@ -3555,6 +3748,53 @@ export interface components {
             operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
         };
         /**
+         * FixedAddress
+         * @description An address that is always the same thing's: of something on the drawing, or of what its label says.
+         */
+        FixedAddress: {
+            /**
+             * Address
+             * Format: ipvanyaddress
+             */
+            address: string;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fixed-address";
+            /** Label */
+            label: string;
+            /**
+             * Mac
+             * @default
+             */
+            mac: string;
+            /** Network Id */
+            network_id: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * On Id
+             * @default null
+             */
+            on_id: string | null;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
+            /**
+             * Set On Device
+             * @default false
+             */
+            set_on_device: boolean;
+        };
+        /**
          * Fixings
          * @description How a rack hangs on its wall: holes and studs apart [mm]; `meet` is None where nobody looked at the studs.
          */
@@ -3611,6 +3851,93 @@ export interface components {
             order: number;
             /** Storey Id */
             storey_id: string;
+        };
+        /**
+         * Flow
+         * @description Whether hosts of one network may open connections to another, where somebody decided it.
+         */
+        Flow: {
+            /** Allowed */
+            allowed: boolean;
+            /** From Id */
+            from_id: string;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "flow";
+            /** Label */
+            label: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
+            /** To Id */
+            to_id: string;
+        };
+        /**
+         * FlowCell
+         * @description Whether hosts of one network may open connections to another, who says so and why.
+         */
+        FlowCell: {
+            /** Allowed */
+            allowed: boolean;
+            /** Because */
+            because: string;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "default" | "practice" | "need" | "person";
+            /** From Id */
+            from_id: string;
+            /** To Id */
+            to_id: string;
+        };
+        /**
+         * FlowMatrix
+         * @description The whole matrix: rows open connections, columns are reached, the internet last.
+         */
+        FlowMatrix: {
+            /** Columns */
+            columns: [
+                string,
+                string
+            ][];
+            /** Rows */
+            rows: components["schemas"]["FlowRow"][];
+        };
+        /**
+         * FlowPressed
+         * @description A cell of the matrix of flows: whether hosts of one network may open connections to the other, or the internet.
+         */
+        FlowPressed: {
+            /** From Id */
+            from_id: string;
+            /** To Id */
+            to_id: string | "internet";
+        };
+        /**
+         * FlowRow
+         * @description One network's row of the matrix, and what it means in words.
+         */
+        FlowRow: {
+            /** Cells */
+            cells: components["schemas"]["FlowCell"][];
+            /** Label */
+            label: string;
+            /** Network Id */
+            network_id: string;
+            /** Words */
+            words: string;
         };
         /**
          * Grouped
@@ -4024,7 +4351,7 @@ export interface components {
          */
         JobState: {
             /** Elements */
-            elements: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"])[];
+            elements: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"])[];
             /** Id */
             id: string;
             /** Name */
@@ -4544,6 +4871,16 @@ export interface components {
             label_mbps: number;
         };
         /**
+         * MapRow
+         * @description One row of the map: a /16, or what is wider.
+         */
+        MapRow: {
+            /** Label */
+            label: string;
+            /** Stretches */
+            stretches: components["schemas"]["Stretch"][];
+        };
+        /**
          * Measured
          * @description What a file holds, as an edit the person sends; and the rows that were left out, with why.
          */
@@ -4721,20 +5058,128 @@ export interface components {
             turn_deg: number;
         };
         /**
+         * Moved
+         * @description One fixed address: what it is now, and what it becomes; None where the new subnet has no room for it.
+         */
+        Moved: {
+            /** Element Id */
+            element_id: string;
+            /** Label */
+            label: string;
+            /** Now */
+            now: string;
+            /** On Device */
+            on_device: boolean;
+            /** Then */
+            then: string | null;
+        };
+        /**
+         * NameCell
+         * @description One name at one point: on which bands, and on which it could be.
+         */
+        NameCell: {
+            /** Bands */
+            bands: string[];
+            /** On */
+            on: boolean;
+            /** Ssid Id */
+            ssid_id: string;
+        };
+        /**
+         * NameColumn
+         * @description One name of the matrix: its network and bands, at how many points, whether at all.
+         */
+        NameColumn: {
+            /** Bands */
+            bands: string[];
+            /** Everywhere */
+            everywhere: boolean;
+            /** Label */
+            label: string;
+            /** Network */
+            network: string;
+            /** Points */
+            points: number;
+            /** Ssid Id */
+            ssid_id: string;
+        };
+        /**
+         * NameMatrix
+         * @description Names by points, storey by storey.
+         */
+        NameMatrix: {
+            /** Bands */
+            bands: string[];
+            /** Columns */
+            columns: components["schemas"]["NameColumn"][];
+            /** Rows */
+            rows: components["schemas"]["NameRow"][];
+        };
+        /**
          * NamePlan
-         * @description A name on the air and what it costs where most points hear each other.
+         * @description A name on the air: its network, where it is, and what it was given.
          */
         NamePlan: {
             /** Bands */
             bands: string[];
+            /** Client Mbps */
+            client_mbps: number | null;
+            /** Dtim */
+            dtim: number;
+            /** Everywhere */
+            everywhere: boolean;
+            /** Fast Roaming */
+            fast_roaming: boolean;
+            /** Hours */
+            hours: string;
+            /** Isolation */
+            isolation: boolean;
             /** Label */
             label: string;
             /** Network Label */
             network_label: string;
+            /** Points */
+            points: number;
+            /** Portal */
+            portal: boolean;
             /** Security */
             security: string;
             /** Ssid Id */
             ssid_id: string;
+            /** Steering */
+            steering: boolean;
+        };
+        /**
+         * NamePressed
+         * @description A name put on the air, or taken off it, at a point, on a storey or on a band.
+         */
+        NamePressed: {
+            /** On */
+            on: boolean;
+            /** Ssid Id */
+            ssid_id: string;
+            /** Where */
+            where: string | ("2.4" | "5" | "6");
+        };
+        /**
+         * NameRow
+         * @description One access point's row of the matrix; `airtime` by band that is on the air.
+         */
+        NameRow: {
+            /** Airtime */
+            airtime: components["schemas"]["Sum"][];
+            /** Bands */
+            bands: string[];
+            /** Cells */
+            cells: components["schemas"]["NameCell"][];
+            /** Label */
+            label: string;
+            /** Point Id */
+            point_id: string;
+            /** Storey */
+            storey: string;
+            /** Storey Id */
+            storey_id: string;
         };
         /**
          * Naming
@@ -4857,9 +5302,24 @@ export interface components {
         };
         /**
          * Network
-         * @description A VLAN with its subnet.
+         * @description A VLAN with its subnet. What is None follows from its purpose and the house practice.
          */
         Network: {
+            /**
+             * Client Mbps
+             * @default null
+             */
+            client_mbps: number | null;
+            /**
+             * Filtering
+             * @default null
+             */
+            filtering: ("none" | "harmful" | "children") | null;
+            /**
+             * Fixed Addresses
+             * @default null
+             */
+            fixed_addresses: number | null;
             /** Id */
             id: string;
             /**
@@ -4880,6 +5340,11 @@ export interface components {
             /** Label */
             label: string;
             /**
+             * Lease H
+             * @default null
+             */
+            lease_h: number | null;
+            /**
              * Order
              * @default 0
              */
@@ -4889,12 +5354,17 @@ export interface components {
              * @default main
              * @enum {string}
              */
-            purpose: "main" | "guest" | "things" | "cameras" | "voice" | "management";
+            purpose: "main" | "guest" | "things" | "cameras" | "voice" | "staff" | "pupils" | "payment" | "management";
             /**
              * Reaches In
              * @default false
              */
             reaches_in: boolean;
+            /**
+             * Safe Search
+             * @default null
+             */
+            safe_search: boolean | null;
             /**
              * Subnet
              * Format: ipvanynetwork
@@ -5165,6 +5635,18 @@ export interface components {
             most: components["schemas"]["Sum"];
             /** Things */
             things: components["schemas"]["Outlet"][];
+        };
+        /**
+         * Overlap
+         * @description Two subnets that lie over each other, and what follows.
+         */
+        Overlap: {
+            /** One */
+            one: string;
+            /** Other */
+            other: string;
+            /** Words */
+            words: string;
         };
         /**
          * OwnBuildUp
@@ -5783,6 +6265,61 @@ export interface components {
             watts: number;
         };
         /**
+         * PortProfile
+         * @description One port as the controller should have it. `native_id` is None where the port is off, or no network is there.
+         */
+        PortProfile: {
+            /** Because */
+            because: string;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "default" | "practice" | "need" | "person";
+            /** Edge Protection */
+            edge_protection: boolean;
+            /** Loop Protection */
+            loop_protection: boolean;
+            /** Name */
+            name: string;
+            /** Native */
+            native: string;
+            /** Native Id */
+            native_id: string | null;
+            /** Port */
+            port: string;
+            /** Power */
+            power: boolean;
+            /**
+             * Priority
+             * @enum {string}
+             */
+            priority: "low" | "high" | "critical";
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "off" | "edge" | "point" | "trunk" | "service";
+            /** Run Id */
+            run_id: string | null;
+            /** Speed Mbps */
+            speed_mbps: number;
+            /** Storm Percent */
+            storm_percent: number | null;
+            /** Switch Id */
+            switch_id: string;
+            /** Switch Label */
+            switch_label: string;
+            /** Tagged */
+            tagged: string;
+            /** Tagged Ids */
+            tagged_ids: string[];
+            /** To Id */
+            to_id: string | null;
+            /** To Label */
+            to_label: string;
+        };
+        /**
          * Practice
          * @description The house way of working. The library's practice.toml has each question, its choices and
          *     why the default is what it is; every later stage reads the answers here.
@@ -6011,6 +6548,16 @@ export interface components {
              * @enum {integer}
              */
             width_6_mhz: 20 | 40 | 80 | 160;
+        };
+        /**
+         * PracticeChosen
+         * @description A question of the house practice, and the number of the choice taken.
+         */
+        PracticeChosen: {
+            /** Choice */
+            choice: number;
+            /** Code */
+            code: string;
         };
         /**
          * PracticeQuestion
@@ -6257,7 +6804,7 @@ export interface components {
          */
         Put: {
             /** Element */
-            element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Acceptance"];
+            element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -6488,7 +7035,7 @@ export interface components {
         };
         /**
          * RadioPlan
-         * @description The planned settings of one radio and why.
+         * @description The planned settings of one radio and why. `heard_ids` are the points it hears on its channel, itself apart.
          */
         RadioPlan: {
             /**
@@ -6504,6 +7051,8 @@ export interface components {
             eirp_limit_dbm: number | null;
             /** Fixed */
             fixed: boolean;
+            /** Heard Ids */
+            heard_ids: string[];
             /** Heard On Channel */
             heard_on_channel: number;
             /** Label */
@@ -6667,6 +7216,48 @@ export interface components {
             ids: string[];
         };
         /**
+         * RenumberAsked
+         * @description A network to be moved to another subnet; none named takes the next that is free.
+         */
+        RenumberAsked: {
+            /** Network */
+            network: string;
+            /**
+             * To
+             * @default
+             */
+            to: string;
+        };
+        /**
+         * Renumbering
+         * @description How a network is renumbered. `wait` is how long ahead leases are shortened, `problem` says why it cannot be.
+         */
+        Renumbering: {
+            /** After */
+            after: string[];
+            /** Before */
+            before: string[];
+            /** Clings */
+            clings: string[];
+            /** During */
+            during: string[];
+            /** Fixed */
+            fixed: components["schemas"]["Moved"][];
+            /** Label */
+            label: string;
+            /** Network Id */
+            network_id: string;
+            /** Now */
+            now: string;
+            /** Problem */
+            problem: string;
+            /** Then */
+            then: string;
+            /** Vlan Then */
+            vlan_then: number;
+            wait: components["schemas"]["Sum"];
+        };
+        /**
          * Replan
          * @description The ports as they would be given out anew, by the patches that move; whether no better way is left.
          *
@@ -6754,6 +7345,14 @@ export interface components {
             rule: string;
         };
         /**
+         * RunBook
+         * @description All steps, in order.
+         */
+        RunBook: {
+            /** Steps */
+            steps: components["schemas"]["RunStep"][];
+        };
+        /**
          * RunPlan
          * @description One run as computed. Lengths of the permanent link, without cords.
          *
@@ -6821,6 +7420,23 @@ export interface components {
             to_label: string;
         };
         /**
+         * RunStep
+         * @description One step: when, what is done, why then.
+         */
+        RunStep: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+            /**
+             * Where
+             * @enum {string}
+             */
+            where: "before" | "bench" | "site" | "after";
+            /** Why */
+            why: string;
+        };
+        /**
          * Sample
          * @description One step: where, when, the three best points by the weaker way, and the one in use.
          */
@@ -6884,6 +7500,10 @@ export interface components {
          * @description A network's addresses against the count that will ask for them.
          */
         ScopePlan: {
+            /** First */
+            first: string;
+            /** Fixed */
+            fixed: number;
             /** Gateway */
             gateway: string;
             /** Holds */
@@ -6894,6 +7514,10 @@ export interface components {
             isolated: boolean;
             /** Label */
             label: string;
+            /** Last */
+            last: string;
+            /** Lease H */
+            lease_h: number;
             /** Network Id */
             network_id: string;
             /** Purpose */
@@ -7020,7 +7644,8 @@ export interface components {
         };
         /**
          * Site
-         * @description Facts of the place. The hours say when people are there and when not to update anything.
+         * @description Facts of the place. The hours say when people are there and when not to update anything; updates are made at
+         *     `updates_at_h`, None takes an hour when nobody is there.
          */
         Site: {
             /**
@@ -7097,6 +7722,11 @@ export interface components {
              * @enum {string}
              */
             site_kind: "school" | "home" | "clinic" | "office" | "shop";
+            /**
+             * Updates At H
+             * @default null
+             */
+            updates_at_h: number | null;
         };
         /**
          * Skipped
@@ -7352,10 +7982,45 @@ export interface components {
             wall_id: string;
         };
         /**
+         * Splitting
+         * @description One school: what it costs, whether it is the house's; `choice` is its number in the house practice.
+         */
+        Splitting: {
+            beacons: components["schemas"]["Sum"] | null;
+            by_hand: components["schemas"]["Sum"];
+            /** Choice */
+            choice: number;
+            /** Chosen */
+            chosen: boolean;
+            /** Label */
+            label: string;
+            names: components["schemas"]["Sum"];
+            /** Says */
+            says: string;
+        };
+        /**
+         * Splittings
+         * @description Both schools, and why the house has the one it has.
+         */
+        Splittings: {
+            /** Question */
+            question: string;
+            /** Ways */
+            ways: components["schemas"]["Splitting"][];
+            /** Why */
+            why: string;
+        };
+        /**
          * Ssid
-         * @description A wireless name; its label is the name on the air.
+         * @description A wireless name; its label is the name on the air. On the air at every point, or at those of the storeys and the
+         *     points it names; between two hours where they are said. What is None follows from its network and the practice.
          */
         Ssid: {
+            /**
+             * Assisted
+             * @default null
+             */
+            assisted: boolean | null;
             /**
              * Bands
              * @default [
@@ -7365,10 +8030,35 @@ export interface components {
              */
             bands: ("2.4" | "5" | "6")[];
             /**
+             * Client Mbps
+             * @default null
+             */
+            client_mbps: number | null;
+            /**
+             * Dtim
+             * @default null
+             */
+            dtim: number | null;
+            /**
+             * Everywhere
+             * @default true
+             */
+            everywhere: boolean;
+            /**
              * Fast Roaming
              * @default true
              */
             fast_roaming: boolean;
+            /**
+             * From H
+             * @default null
+             */
+            from_h: number | null;
+            /**
+             * Hidden
+             * @default false
+             */
+            hidden: boolean;
             /** Id */
             id: string;
             /**
@@ -7388,6 +8078,11 @@ export interface components {
              * @default 12
              */
             lowest_rate_24_mbps: number;
+            /**
+             * Lowest Rate 5 Mbps
+             * @default 6
+             */
+            lowest_rate_5_mbps: number;
             /** Network Id */
             network_id: string;
             /**
@@ -7396,11 +8091,36 @@ export interface components {
              */
             order: number;
             /**
+             * Point Ids
+             * @default []
+             */
+            point_ids: string[];
+            /**
+             * Portal
+             * @default null
+             */
+            portal: boolean | null;
+            /**
              * Security
              * @default wpa3
              * @enum {string}
              */
-            security: "wpa3" | "transition" | "wpa2" | "open";
+            security: "wpa3" | "transition" | "wpa2" | "open" | "enterprise";
+            /**
+             * Steering
+             * @default null
+             */
+            steering: boolean | null;
+            /**
+             * Storey Ids
+             * @default []
+             */
+            storey_ids: string[];
+            /**
+             * To H
+             * @default null
+             */
+            to_h: number | null;
         };
         /**
          * Stage
@@ -7649,6 +8369,28 @@ export interface components {
             second: boolean;
             /** Through Air */
             through_air: boolean;
+        };
+        /**
+         * Stretch
+         * @description One subnet on its row of the map, from and to as shares of it; `kind` says whose it is.
+         */
+        Stretch: {
+            /** From Share */
+            from_share: number;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Over */
+            over: string[];
+            /** Subject Id */
+            subject_id: string;
+            /** Subnet */
+            subnet: string;
+            /** To Share */
+            to_share: number;
+            /** Used Share */
+            used_share: number;
         };
         /**
          * StudiesAnswer
@@ -8075,6 +8817,15 @@ export interface components {
                 [key: string]: components["schemas"]["PortPlan"];
             };
         };
+        /** TableChange[PortProfile] */
+        TableChange_PortProfile_: {
+            /** Order */
+            order: string[] | null;
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["PortProfile"];
+            };
+        };
         /** TableChange[RadioLoad] */
         TableChange_RadioLoad_: {
             /** Order */
@@ -8318,6 +9069,31 @@ export interface components {
              * @default null
              */
             without: string | null;
+        };
+        /**
+         * Told
+         * @description One setting as a person reads it: of what, which, its value in words, who says so and why.
+         */
+        Told: {
+            /** Because */
+            because: string;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "default" | "practice" | "need" | "person";
+            /** Field */
+            field: string;
+            /** Group */
+            group: string;
+            /** Label */
+            label: string;
+            /** Subject */
+            subject: string;
+            /** Subject Id */
+            subject_id: string;
+            /** Value */
+            value: string;
         };
         /**
          * TooMany
@@ -8836,11 +9612,13 @@ export type Acceptance = components['schemas']['Acceptance'];
 export type AccessPoint = components['schemas']['AccessPoint'];
 export type Account = components['schemas']['Account'];
 export type AccountAnswer = components['schemas']['AccountAnswer'];
+export type AddressMap = components['schemas']['AddressMap'];
 export type AirLayer = components['schemas']['AirLayer'];
 export type AirModel = components['schemas']['AirModel'];
 export type AirUnit = components['schemas']['AirUnit'];
 export type AlignAll = components['schemas']['AlignAll'];
 export type AlignStorey = components['schemas']['AlignStorey'];
+export type AllTold = components['schemas']['AllTold'];
 export type Alone = components['schemas']['Alone'];
 export type Answer = components['schemas']['Answer'];
 export type Antenna = components['schemas']['Antenna'];
@@ -8908,8 +9686,14 @@ export type Finding = components['schemas']['Finding'];
 export type FindingAsked = components['schemas']['FindingAsked'];
 export type FirmPractice = components['schemas']['FirmPractice'];
 export type Fix = components['schemas']['Fix'];
+export type FixedAddress = components['schemas']['FixedAddress'];
 export type Fixings = components['schemas']['Fixings'];
 export type Fixture = components['schemas']['Fixture'];
+export type Flow = components['schemas']['Flow'];
+export type FlowCell = components['schemas']['FlowCell'];
+export type FlowMatrix = components['schemas']['FlowMatrix'];
+export type FlowPressed = components['schemas']['FlowPressed'];
+export type FlowRow = components['schemas']['FlowRow'];
 export type Grouped = components['schemas']['Grouped'];
 export type Handover = components['schemas']['Handover'];
 export type Held = components['schemas']['Held'];
@@ -8954,6 +9738,7 @@ export type Link = components['schemas']['Link'];
 export type Loads = components['schemas']['Loads'];
 export type MainsPlan = components['schemas']['MainsPlan'];
 export type MainsUnit = components['schemas']['MainsUnit'];
+export type MapRow = components['schemas']['MapRow'];
 export type Measured = components['schemas']['Measured'];
 export type MeasuredForm = components['schemas']['MeasuredForm'];
 export type Mend = components['schemas']['Mend'];
@@ -8962,7 +9747,13 @@ export type Mesh = components['schemas']['Mesh'];
 export type MeshNode = components['schemas']['MeshNode'];
 export type Move = components['schemas']['Move'];
 export type MoveAll = components['schemas']['MoveAll'];
+export type Moved = components['schemas']['Moved'];
+export type NameCell = components['schemas']['NameCell'];
+export type NameColumn = components['schemas']['NameColumn'];
+export type NameMatrix = components['schemas']['NameMatrix'];
 export type NamePlan = components['schemas']['NamePlan'];
+export type NamePressed = components['schemas']['NamePressed'];
+export type NameRow = components['schemas']['NameRow'];
 export type Naming = components['schemas']['Naming'];
 export type Namings = components['schemas']['Namings'];
 export type Near = components['schemas']['Near'];
@@ -8982,6 +9773,7 @@ export type Opening = components['schemas']['Opening'];
 export type Option = components['schemas']['Option'];
 export type Outlet = components['schemas']['Outlet'];
 export type Outlets = components['schemas']['Outlets'];
+export type Overlap = components['schemas']['Overlap'];
 export type OwnBuildUp = components['schemas']['OwnBuildUp'];
 export type OwnModel = components['schemas']['OwnModel'];
 export type OwnShelves = components['schemas']['OwnShelves'];
@@ -9008,7 +9800,9 @@ export type PortConflict = components['schemas']['PortConflict'];
 export type PortGroup = components['schemas']['PortGroup'];
 export type PortMend = components['schemas']['PortMend'];
 export type PortPlan = components['schemas']['PortPlan'];
+export type PortProfile = components['schemas']['PortProfile'];
 export type Practice = components['schemas']['Practice'];
+export type PracticeChosen = components['schemas']['PracticeChosen'];
 export type PracticeQuestion = components['schemas']['PracticeQuestion'];
 export type Problem = components['schemas']['Problem'];
 export type Profile = components['schemas']['Profile'];
@@ -9039,12 +9833,16 @@ export type Recordings = components['schemas']['Recordings'];
 export type Relabelled = components['schemas']['Relabelled'];
 export type Remove = components['schemas']['Remove'];
 export type RemoveAll = components['schemas']['RemoveAll'];
+export type RenumberAsked = components['schemas']['RenumberAsked'];
+export type Renumbering = components['schemas']['Renumbering'];
 export type Replan = components['schemas']['Replan'];
 export type Residual = components['schemas']['Residual'];
 export type Riser = components['schemas']['Riser'];
 export type River = components['schemas']['River'];
 export type RuleAsked = components['schemas']['RuleAsked'];
+export type RunBook = components['schemas']['RunBook'];
 export type RunPlan = components['schemas']['RunPlan'];
+export type RunStep = components['schemas']['RunStep'];
 export type Sample = components['schemas']['Sample'];
 export type ScaleAsked = components['schemas']['ScaleAsked'];
 export type ScopePlan = components['schemas']['ScopePlan'];
@@ -9064,6 +9862,8 @@ export type SpaceShift = components['schemas']['SpaceShift'];
 export type SpaceWithout = components['schemas']['SpaceWithout'];
 export type Spell = components['schemas']['Spell'];
 export type SplitWall = components['schemas']['SplitWall'];
+export type Splitting = components['schemas']['Splitting'];
+export type Splittings = components['schemas']['Splittings'];
 export type Ssid = components['schemas']['Ssid'];
 export type Stage = components['schemas']['Stage'];
 export type StageTable = components['schemas']['StageTable'];
@@ -9077,6 +9877,7 @@ export type StrandTagged = components['schemas']['StrandTagged'];
 export type StrandWay = components['schemas']['StrandWay'];
 export type Strands = components['schemas']['Strands'];
 export type Stream = components['schemas']['Stream'];
+export type Stretch = components['schemas']['Stretch'];
 export type StudiesAnswer = components['schemas']['StudiesAnswer'];
 export type StudyAsked = components['schemas']['StudyAsked'];
 export type StudyState = components['schemas']['StudyState'];
@@ -9108,6 +9909,7 @@ export type TableChangeOpenQuestion = components['schemas']['TableChange_OpenQue
 export type TableChangeOwnShelves = components['schemas']['TableChange_OwnShelves_'];
 export type TableChangePathwayPlan = components['schemas']['TableChange_PathwayPlan_'];
 export type TableChangePortPlan = components['schemas']['TableChange_PortPlan_'];
+export type TableChangePortProfile = components['schemas']['TableChange_PortProfile_'];
 export type TableChangeRadioLoad = components['schemas']['TableChange_RadioLoad_'];
 export type TableChangeRadioPlan = components['schemas']['TableChange_RadioPlan_'];
 export type TableChangeRunPlan = components['schemas']['TableChange_RunPlan_'];
@@ -9122,6 +9924,7 @@ export type TableColumn = components['schemas']['TableColumn'];
 export type TakenOver = components['schemas']['TakenOver'];
 export type Taught = components['schemas']['Taught'];
 export type TerrainAsked = components['schemas']['TerrainAsked'];
+export type Told = components['schemas']['Told'];
 export type TooMany = components['schemas']['TooMany'];
 export type Tool = components['schemas']['Tool'];
 export type Topology = components['schemas']['Topology'];
@@ -11507,6 +12310,425 @@ export interface operations {
             };
         };
     };
+    network_addresses__job_id__network_addresses_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddressMap"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    network_flows__job_id__network_flows_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlowMatrix"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    network_press_flow__job_id__network_flows_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FlowPressed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    network_names__job_id__network_names_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NameMatrix"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    network_press_name__job_id__network_names_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamePressed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    network_practice__job_id__network_practice_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeChosen"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    network_renumbering__job_id__network_renumbering_get: {
+        parameters: {
+            query: {
+                network: string;
+                to?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Renumbering"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    network_renumber__job_id__network_renumbering_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RenumberAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    network_run_book__job_id__network_run_book_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunBook"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    network_splittings__job_id__network_splittings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Splittings"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     network_suggest__job_id__network_suggestion_get: {
         parameters: {
             query?: never;
@@ -11525,6 +12747,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    network_told__job_id__network_told_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllTold"];
                 };
             };
             /** @description Refused, with the reason */

@@ -45,6 +45,14 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
     part('Re-patch', () => import('@/ports/AnewPanel.vue')),
     part('Models', () => import('@/stages/OwnModels.vue')),
   ],
+  network: [
+    part('Who reaches whom', () => import('@/network/FlowsPanel.vue')),
+    part('Names by point', () => import('@/network/NamesPanel.vue')),
+    part('Addresses', () => import('@/network/AddressesPanel.vue')),
+    part('One name or many', () => import('@/network/SplittingPanel.vue')),
+    part('Why', () => import('@/network/WhyPanel.vue')),
+    part('Run book', () => import('@/network/RunBookPanel.vue')),
+  ],
 }
 export const BRIEF = {
   facts: 'Facts',

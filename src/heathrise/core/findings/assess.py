@@ -15,8 +15,9 @@ from heathrise.core.job.view import job_of
 from heathrise.core.links.bridges import BridgePlan, bridges
 from heathrise.core.links.mains import MainsPlan, mains_links
 from heathrise.core.links.meshing import MeshNode, meshes
-from heathrise.core.network.derived import nets
-from heathrise.core.network.settings import PortSetting, Settings, settings_of
+from heathrise.core.network.derived import nets, port_profiles
+from heathrise.core.network.profiles import Carrying, PortProfile
+from heathrise.core.network.settings import Settings, settings_of
 from heathrise.core.network.subnets import NamePlan, Nets, ScopePlan
 from heathrise.core.ordering.derived import kit
 from heathrise.core.ordering.kit import HoursLine, Kit, KitLine
@@ -73,6 +74,7 @@ class Assessment(Noun):
     mains: tuple[MainsPlan, ...]
     scopes: tuple[ScopePlan, ...]
     names: tuple[NamePlan, ...]
+    profiles: tuple[PortProfile, ...]
     beacons: Sum | None
     kit: tuple[KitLine, ...]
     hours: tuple[HoursLine, ...]
@@ -140,6 +142,7 @@ _TABLES: dict[str, Callable[[Look], Any]] = {
     "mains": lambda look: _or(look, mains_links, _NO_MAINS),
     "scopes": lambda look: _or(look, nets, _NETS).scopes,
     "names": lambda look: _or(look, nets, _NETS).names,
+    "profiles": lambda look: _or(look, port_profiles, Carrying((), ())).profiles,
     "beacons": lambda look: _or(look, nets, _NETS).beacons,
     "kit": lambda look: _or(look, kit, _no_kit()).lines,
     "hours": lambda look: _or(look, kit, _no_kit()).hours,
@@ -168,15 +171,4 @@ def _nothing(label: str) -> Sum:
 
 def settings(look: Look) -> Settings:
     """Return the settings document of a job."""
-    found = tuple(
-        PortSetting(
-            switch=port.switch_label,
-            port=port.port,
-            run=port.run_label,
-            to=port.to_label,
-            power=port.needs_class > 0,
-            speed_mbps=port.speed_mbps,
-        )
-        for port in ports(look).ports
-    )
-    return settings_of(job_of(look), radio_rows(look), nets(look), found)
+    return settings_of(job_of(look), radio_rows(look), nets(look), port_profiles(look))

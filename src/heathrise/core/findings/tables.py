@@ -41,6 +41,7 @@ KEYS: dict[str, tuple[str, ...]] = {
     "mains": ("link_id",),
     "scopes": ("network_id",),
     "names": ("ssid_id",),
+    "profiles": ("switch_id", "port"),
     "kit": ("group", "item", "label"),
     "hours": ("label",),
 }

@@ -15,7 +15,7 @@ from heathrise.core.library import library
 from heathrise.core.links.bridges import bridges
 from heathrise.core.links.mains import mains_links
 from heathrise.core.links.meshing import meshes
-from heathrise.core.network.derived import nets
+from heathrise.core.network.derived import nets, port_profiles
 from heathrise.core.ordering.derived import kit
 from heathrise.core.power.derived import feed_plan, feeds
 from heathrise.core.racks.derived import all_standby, patches, rack_plans, recording
@@ -57,6 +57,7 @@ FACTS: dict[str, Fact] = {
     "recording": Fact(recording, "ports"),
     "patches": Fact(lambda look: patches(look).racks, "ports"),
     "nets": Fact(nets, "network"),
+    "carrying": Fact(port_profiles, "network"),
     "kit": Fact(kit, "order"),
 }
 

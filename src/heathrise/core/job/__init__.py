@@ -72,7 +72,7 @@ from heathrise.core.job.job import (
     references,
 )
 from heathrise.core.job.marks import Fixture, Line, NoGo, Planting, Shaft
-from heathrise.core.job.network import Network, Ssid
+from heathrise.core.job.network import FixedAddress, Flow, Mac, Network, Serial, Ssid
 from heathrise.core.job.reading import JobReading, Spot
 from heathrise.core.job.records import Acceptance, Attachment
 from heathrise.core.job.wiring import (
@@ -127,7 +127,9 @@ __all__ = [
     "ElementBase",
     "End",
     "Equipment",
+    "FixedAddress",
     "Fixture",
+    "Flow",
     "FormField",
     "Id",
     "InLine",
@@ -141,6 +143,7 @@ __all__ = [
     "Line",
     "Link",
     "LinkDirection",
+    "Mac",
     "NearShift",
     "Neighbour",
     "Network",
@@ -161,6 +164,7 @@ __all__ = [
     "Rack",
     "Radio",
     "Riser",
+    "Serial",
     "ServiceEntry",
     "Shaft",
     "Site",

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from heathrise.core.job.element import AT, NAME, About, Band, Code, ElementBase, FormField, Id, Point, Tool
+from heathrise.core.job.network import Mac, Serial
 from heathrise.core.library import library
 from heathrise.core.sums import Noun
 
@@ -30,7 +31,8 @@ class AccessPoint(ElementBase):
     """An access point. `height_m` above the storey's floor; `facing_deg` clockwise from sheet up.
 
     `antenna` names another pattern than the model's own; `tilt_deg` turns a face that looks to the
-    side towards the ground. A pinned point is left where it is when points are placed.
+    side towards the ground. A pinned point is left where it is when points are placed. `serial` and `mac` are those of
+    the unit that hangs there; `mesh` says whether it may hang on others by air, None that it may where no cable comes.
     """
 
     SHELVES = {"model": "equipment", "antenna": "patterns"}
@@ -51,6 +53,8 @@ class AccessPoint(ElementBase):
             FormField(path="tilt_deg", label="Tilt down", unit="°"),
             FormField(path="pinned", label="Pinned"),
             FormField(path="antenna", label="Antenna", shelf="patterns"),
+            FormField(path="serial", label="Serial"),
+            FormField(path="mac", label="MAC"),
             *AT,
         ),
         tools=(
@@ -77,6 +81,9 @@ class AccessPoint(ElementBase):
     antenna: Code | None = None
     pinned: bool = False
     radios: tuple[Radio, ...] = ()
+    serial: Serial = ""
+    mac: Mac = ""
+    mesh: bool | None = None
 
     @model_validator(mode="after")
     def _one_radio_a_band(self) -> "AccessPoint":

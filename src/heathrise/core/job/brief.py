@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field, IPvAnyNetwork, StringConstraints, field_serializer, model_validator
 
 from heathrise.core.job.element import About, Code, ElementBase, FormField, Label, Words
+from heathrise.core.library.items import Purpose
 from heathrise.core.sums import Noun
 
 
@@ -30,7 +31,9 @@ WORKING_DAYS: tuple[Day, ...] = ("mon", "tue", "wed", "thu", "fri")
 
 
 class Site(ElementBase):
-    """Facts of the place. The hours say when people are there and when not to update anything."""
+    """Facts of the place. The hours say when people are there and when not to update anything; updates are made at
+    `updates_at_h`, None takes an hour when nobody is there.
+    """
 
     SHELVES = {"domain": "domains", "roof_build_up": "build_ups"}
     PARTS = frozenset({"climate"})
@@ -56,6 +59,7 @@ class Site(ElementBase):
             FormField(path="climate.rain_mm_h", label="Heavy rain", unit="mm/h"),
             FormField(path="opens_h", label="Opens", unit="h"),
             FormField(path="closes_h", label="Closes", unit="h"),
+            FormField(path="updates_at_h", label="Updates at", unit="h"),
         ),
     )
     kind: Literal["site"] = "site"
@@ -64,6 +68,7 @@ class Site(ElementBase):
     opens_h: int = Field(8, ge=0, le=23)
     closes_h: int = Field(18, ge=1, le=24)
     open_days: tuple[Day, ...] = WORKING_DAYS
+    updates_at_h: int | None = Field(None, ge=0, le=23)
     domain: Code = "etsi-like"
     built_year: int | None = Field(None, ge=1000, le=2100)
     climate: Climate = Climate()
@@ -81,7 +86,7 @@ class DeviceCount(Noun):
     what: Label
     count: int = Field(ge=0, le=100_000)
     moves: bool = True
-    purpose: Literal["main", "guest", "things", "cameras", "voice"] = "main"
+    purpose: Purpose = "main"
     device: Code | None = None
     way: Carrier | None = None
     reason: Words = ""

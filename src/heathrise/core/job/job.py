@@ -33,7 +33,7 @@ from heathrise.core.job.drawing import (
 )
 from heathrise.core.job.element import BrokenReference, ElementBase, Label
 from heathrise.core.job.marks import Fixture, Line, NoGo, Planting, Shaft
-from heathrise.core.job.network import Network, Ssid
+from heathrise.core.job.network import FixedAddress, Flow, Network, Ssid
 from heathrise.core.job.reading import JobReading
 from heathrise.core.job.records import Acceptance, Attachment
 from heathrise.core.job.wiring import Equipment, Link, OwnModel, Pathway, Rack, Riser, ServiceEntry
@@ -75,6 +75,8 @@ Element = Annotated[
     | Pathway
     | Network
     | Ssid
+    | Flow
+    | FixedAddress
     | Acceptance,
     Field(discriminator="kind"),
 ]

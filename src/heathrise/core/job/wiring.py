@@ -10,6 +10,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from heathrise.core.job.element import AT, NAME, About, Code, ElementBase, FormField, Id, Point, Tool, Words
+from heathrise.core.job.network import Mac, Serial
 from heathrise.core.library import EquipmentModel, Mount, Priority
 from heathrise.core.sums import Noun
 
@@ -162,7 +163,8 @@ class Equipment(ElementBase):
     """Whatever has ports and is no access point: an outlet, a camera, a switch, an injector, a gateway.
 
     What holds disks says which stand in it and how they are taken together, how many hours a day it records and how
-    many days it keeps; nothing else looks at these.
+    many days it keeps; nothing else looks at these. `network_id` is the network it was put into, None takes the one its
+    model belongs on; `serial` and `mac` are those of the unit that stands there.
     """
 
     SHELVES = {"model": "equipment"}
@@ -170,7 +172,9 @@ class Equipment(ElementBase):
         "place.storey_id": ("storey",),
         "place.rack_id": ("rack",),
         "place.link_id": ("link",),
+        "network_id": ("network",),
     }
+    LOOSE = frozenset({"network_id"})
     ABOUT = About(
         noun="equipment",
         stem="Outlet",
@@ -186,6 +190,8 @@ class Equipment(ElementBase):
             FormField(path="place.unit", label="Unit", unit="U"),
             FormField(path="place.face", label="Side"),
             FormField(path="place.at_m", label="Along", unit="m"),
+            FormField(path="serial", label="Serial"),
+            FormField(path="mac", label="MAC"),
             FormField(path="note", label="Note"),
         ),
         tools=(
@@ -212,6 +218,9 @@ class Equipment(ElementBase):
     disk_set: DiskSet = "mirror"
     records_h: float = Field(24.0, ge=0, le=24)
     keeps_days: int = Field(30, ge=0, le=3650)
+    network_id: Id | None = None
+    serial: Serial = ""
+    mac: Mac = ""
     note: Words = ""
 
 

@@ -8,6 +8,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from heathrise.core.library.items import Purpose
 from heathrise.core.sums import Noun
 
 Medium = Literal["copper", "cage", "fibre", "dc", "air"]
@@ -110,7 +111,7 @@ class EquipmentModel(Noun):
     forwards: Literal["none", "switch", "route", "through"] = "none"
     managed: bool = False
     controls: bool = False
-    purpose: Literal["main", "guest", "things", "cameras", "voice", "management"] = "main"
+    purpose: Purpose = "main"
     sign: str = "device"
     mounts: tuple[Mount, ...] = ()
     outdoor: bool = False

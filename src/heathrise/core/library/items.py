@@ -372,6 +372,58 @@ class Profile(Noun):
     source: str
 
 
+# What a network is for.
+Purpose = Literal["main", "guest", "things", "cameras", "voice", "staff", "pupils", "payment", "management"]
+Filtering = Literal["none", "harmful", "children"]
+Security = Literal["wpa3", "transition", "wpa2", "open", "enterprise"]
+
+
+class PurposeInfo(Noun):
+    """What a network of a purpose begins with: numbers, whom it reaches while it is not isolated, its lease [h],
+    addresses kept for fixed ones, the kind of its name on the air. `because` says why of each, by field.
+    """
+
+    label: str
+    number: int
+    role: int
+    sites: tuple[str, ...]
+    if_counted: bool = False
+    isolated: bool = False
+    isolates_clients: bool = False
+    internet: bool = True
+    reaches: tuple[Purpose, ...]
+    fixed: int
+    lease_h: float
+    filtering: Filtering = "none"
+    safe_search: bool = False
+    name: str
+    because: dict[str, str]
+
+
+class NameKind(Noun):
+    """What a name on the air of a kind begins with. `because` says why of each, by field."""
+
+    security: Security
+    bands: tuple[str, ...]
+    dtim: int
+    steering: bool = False
+    assisted: bool = False
+    isolates: bool = False
+    because: dict[str, str]
+
+
+StepWhere = Literal["before", "bench", "site", "after"]
+
+
+class RunBookStep(Noun):
+    """A step of the run book: where it is done, what its job must have, its words and why it comes then."""
+
+    where: StepWhere
+    only: str | None = None
+    text: str
+    why: str
+
+
 class DeviceKind(Noun):
     """A kind of device in an inventory: how it is best carried, and what it asks of the air.
 
@@ -381,7 +433,7 @@ class DeviceKind(Noun):
     label: str
     moves: bool
     high_rate: bool
-    purpose: Literal["main", "guest", "things", "cameras", "voice"]
+    purpose: Purpose
     demand_kbps: float
     active_share: float
     words: tuple[str, ...]

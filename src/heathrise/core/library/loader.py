@@ -45,6 +45,9 @@ class Library(Noun):
     equipment: dict[str, EquipmentModel]
     racks: dict[str, items.RackModel]
     ways: dict[str, items.WayInfo]
+    purposes: dict[str, items.PurposeInfo]
+    name_kinds: dict[str, items.NameKind]
+    run_book: dict[str, items.RunBookStep]
     labels: dict[str, items.LabelScheme]
     failures: dict[str, items.FailureInfo]
     categories: dict[str, items.Category]
@@ -187,6 +190,9 @@ def library() -> Library:
         equipment=_equipment(),
         racks=_csv_shelf("rack", items.RackModel, "racks.csv"),
         ways=_shelf("way", items.WayInfo, _tables("ways.toml")),
+        purposes=_shelf("purpose of networks", items.PurposeInfo, _tables("purposes.toml")),
+        run_book=_shelf("step of the run book", items.RunBookStep, _tables("run_book.toml")),
+        name_kinds=_shelf("kind of name", items.NameKind, _tables("name_kinds.toml")),
         failures=_shelf("failure", items.FailureInfo, _tables("failures.toml")),
         labels=_shelf("scheme of labels", items.LabelScheme, _tables("labels.toml")),
         categories=_csv_shelf("category", items.Category, "categories.csv"),

@@ -1,12 +1,12 @@
 """Networks of a job: scopes against counts, overlaps, and the default set for a new job."""
 
 import ipaddress
-import math
 from dataclasses import dataclass
 
-from heathrise.core.job import BANDS, Job, Network, Ssid
-from heathrise.core.library import limit
-from heathrise.core.radio.beacons import beacon_share
+from heathrise.core.job import AccessPoint, Job, Network, Ssid
+from heathrise.core.network.counting import usable_addresses, wanted_addresses
+from heathrise.core.network.onair import airtime_of, points_of
+from heathrise.core.network.ruled import name_ruled, network_ruled
 from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.sums import Noun, Sum, SumLine
 
@@ -24,6 +24,10 @@ class ScopePlan(Noun):
     vlan: int
     subnet: str
     gateway: str
+    first: str
+    last: str
+    fixed: int
+    lease_h: float
     usable: int
     wanted: int
     holds: bool
@@ -31,13 +35,22 @@ class ScopePlan(Noun):
 
 
 class NamePlan(Noun):
-    """A name on the air and what it costs where most points hear each other."""
+    """A name on the air: its network, where it is, and what it was given."""
 
     ssid_id: str
     label: str
     network_label: str
     bands: tuple[str, ...]
     security: str
+    points: int
+    everywhere: bool
+    isolation: bool
+    fast_roaming: bool
+    steering: bool
+    dtim: int
+    client_mbps: int | None
+    portal: bool
+    hours: str
 
 
 @dataclass(frozen=True)
@@ -49,59 +62,39 @@ class Nets:
     beacons: Sum | None
 
 
-def usable_addresses(prefix: int) -> int:
-    """Return 2^(32-p) - 3: network, broadcast and gateway are not given out."""
-    return max(0, int(2 ** (32 - prefix)) - 3)
-
-
-def prefix_for(devices: int) -> int:
-    """Return the longest IPv4 prefix whose usable addresses hold a count.
-
-    >>> prefix_for(150), prefix_for(254)
-    (24, 23)
-    """
-    return next(p for p in range(30, 7, -1) if usable_addresses(p) >= devices)
-
-
-def wanted_addresses(job: Job, purpose: str) -> tuple[int, list[SumLine]]:
-    """Return the addresses a purpose asks for, and how they were counted."""
-    if purpose == "guest":
-        guests = job.brief.guests_peak
-        per, growth = limit("network.guest_devices"), limit("network.guest_growth")
-        lines = [
-            SumLine(label="guests at the peak", value=guests, unit=""),
-            SumLine(label="devices per guest", value=per, unit=""),
-            SumLine(label="margin", value=growth, unit=""),
-        ]
-        return math.ceil(guests * per * growth), lines
-    count = sum(d.count for d in job.brief.devices if d.purpose == purpose)
-    growth = limit("network.scope_growth")
-    lines = [
-        SumLine(label="devices counted in the brief", value=count, unit=""),
-        SumLine(label="growth", value=growth, unit=""),
-    ]
-    return math.ceil(count * growth), lines
-
-
 def plan_networks(job: Job, radios: tuple[RadioPlan, ...]) -> Nets:
     """Return scopes, names and beacon airtime of a job."""
     scopes = tuple(_scope(job, network) for network in job.of(Network))
-    names = tuple(
-        NamePlan(
-            ssid_id=ssid.id,
-            label=ssid.label,
-            network_label=job.get(Network, ssid.network_id).label,
-            bands=ssid.bands,
-            security=ssid.security,
-        )
-        for ssid in job.of(Ssid)
+    names = tuple(_name(job, ssid) for ssid in job.of(Ssid))
+    airtimes = _airtimes(job, radios)
+    return Nets(scopes, names, airtimes[0] if airtimes else None)
+
+
+def _name(job: Job, ssid: Ssid) -> NamePlan:
+    ruled = {field: one.value for field, one in name_ruled(job, ssid).items()}
+    return NamePlan(
+        ssid_id=ssid.id,
+        label=ssid.label,
+        network_label=job.get(Network, ssid.network_id).label,
+        points=len(points_of(job, ssid)),
+        everywhere=ssid.everywhere,
+        hours="always" if ruled["from_h"] is None else f"{ruled['from_h']:02d}:00 to {ruled['to_h']:02d}:00",
+        **{field: ruled[field] for field in _AS_RULED},
     )
-    return Nets(scopes, names, _beacons(job, radios))
+
+
+_AS_RULED = ("bands", "security", "isolation", "fast_roaming", "steering", "dtim", "client_mbps", "portal")
 
 
 def _scope(job: Job, network: Network) -> ScopePlan:
     wanted, lines = wanted_addresses(job, network.purpose)
-    usable = usable_addresses(network.subnet.prefixlen) if network.subnet.version == 4 else 2**31
+    ruled = network_ruled(job, network)
+    fixed = int(ruled["fixed_addresses"].value)
+    every = usable_addresses(network.subnet.prefixlen) if network.subnet.version == 4 else 2**31
+    usable = max(0, every - fixed)
+    first, last = pool_of(network.subnet, fixed)
+    lines.append(SumLine(label="addresses of the subnet, without gateway", value=every, unit=""))
+    lines.append(SumLine(label="kept for fixed ones", value=fixed, unit=""))
     return ScopePlan(
         network_id=network.id,
         label=network.label,
@@ -111,6 +104,10 @@ def _scope(job: Job, network: Network) -> ScopePlan:
         vlan=network.vlan,
         subnet=str(network.subnet),
         gateway=str(network.subnet.network_address + 1),
+        first=first,
+        last=last,
+        fixed=fixed,
+        lease_h=float(ruled["lease_h"].value),
         usable=usable,
         wanted=wanted,
         holds=wanted <= usable,
@@ -121,49 +118,33 @@ def _scope(job: Job, network: Network) -> ScopePlan:
             limit=usable,
             holds=wanted <= usable,
             lines=tuple(lines),
-            formula="count x growth; usable = 2^(32 - prefix) - 3",
+            formula="count x growth; usable = 2^(32 - prefix) - 3, less what is kept",
             source="limits: network (design values)",
         ),
     )
 
 
-def _beacons(job: Job, radios: tuple[RadioPlan, ...]) -> Sum | None:
-    """Return beacon airtime where most of it is heard: over the names of a band and every point a radio hears
-    on its channel, itself counted.
-    """
-    each = {
-        band: {s.label: beacon_share(band, s.lowest_rate_24_mbps) for s in job.of(Ssid) if band in s.bands}
-        for band in BANDS
-    }
-    rows = [row for row in radios if row.channel is not None and each[row.band]]
-    if not rows:
-        return None
-    row = max(rows, key=lambda one: one.heard_on_channel * sum(each[one.band].values()))
-    total = row.heard_on_channel * sum(each[row.band].values())
-    lines = [
-        SumLine(label=f"{name} on one radio", value=round(100 * share, 3), unit="%")
-        for name, share in each[row.band].items()
-    ]
-    lines.append(
-        SumLine(label="points it hears on the channel, itself counted", value=row.heard_on_channel, unit="")
-    )
-    most = limit("network.beacon_warning")
-    return Sum(
-        label=f"Beacon airtime at {row.label}, {row.band} GHz channel {row.channel}",
-        value=round(100 * total, 2),
-        unit="%",
-        limit=100 * most,
-        holds=total <= most,
-        lines=tuple(lines),
-        formula="points heard x sum over names of (preamble + bytes x 8 / rate + contention) / 102.4 ms",
-        source="IEEE 802.11 beacon interval of 100 TU; limits: network.beacon",
-    )
+def _airtimes(job: Job, radios: tuple[RadioPlan, ...]) -> tuple[Sum, ...]:
+    """Return the beacon airtime of every radio that is on the air, the worst first."""
+    labels = {point.id: point.label for point in job.of(AccessPoint)}
+    found = (airtime_of(job, row, labels) for row in radios if row.on)
+    return tuple(sorted((one for one in found if one is not None), key=lambda one: -one.value))
 
 
-def free_subnet(job: Job, prefix: int, vlan: int, besides: str = "") -> Subnet | None:
-    """Return 10.x.vlan.0/prefix that overlaps neither the service nor another network."""
+def pool_of(subnet: Subnet, fixed: int) -> tuple[str, str]:
+    """Return the first and the last address that is given out: above what is kept for fixed ones."""
+    count = subnet.num_addresses
+    first, last = min(2 + fixed, count - 2), max(0, count - 2)
+    return str(subnet.network_address + max(0, first)), str(subnet.network_address + last)
+
+
+def free_subnet(
+    job: Job, prefix: int, vlan: int, besides: str = "", other_than: Subnet | None = None
+) -> Subnet | None:
+    """Return 10.x.vlan.0/prefix that overlaps neither the service nor another network, nor what it shall not be."""
     taken: list[Subnet] = [n.subnet for n in job.of(Network) if n.id != besides]
     taken += job.brief.internet.outside
+    taken += [other_than] if other_than is not None else []
     for second in range(20, 255):
         third = min(vlan, 254) & ~((1 << max(0, 24 - prefix)) - 1)
         subnet = ipaddress.ip_network(f"10.{second}.{third}.0/{prefix}", strict=False)

@@ -32,12 +32,7 @@ def preamble_us(rate_mbps: float) -> float:
     return 192.0 if rate_mbps in (1, 2, 5.5, 11) else 20.0
 
 
-def name_airtime(rate_mbps: float) -> float:
-    """Return one name's share on one radio with this project's beacon size and contention."""
-    size = limit("network.beacon_bytes")
+def name_airtime(rate_mbps: float, size_bytes: float | None = None) -> float:
+    """Return one name's share on one radio with this project's contention, and beacon size where none is given."""
+    size = limit("network.beacon_bytes") if size_bytes is None else size_bytes
     return beacon_airtime(size, rate_mbps, preamble_us(rate_mbps), limit("network.contention_us"))
-
-
-def beacon_share(band: str, lowest_24_mbps: float) -> float:
-    """Return one name's share on one radio of a band: at its lowest rate, 6 Mb/s where no older client is."""
-    return name_airtime(lowest_24_mbps if band == "2.4" else 6.0)

@@ -12,12 +12,12 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from heathrise.core.job import Band, Job, Neighbour, Ssid
+from heathrise.core.job import Band, Job, Neighbour
 from heathrise.core.library import limit
-from heathrise.core.radio.beacons import beacon_share
 from heathrise.core.radio.channels import span_mhz
 from heathrise.core.radio.colouring import overlap
 from heathrise.core.radio.finds import RadioPlan
+from heathrise.core.radio.onair import radio_share
 from heathrise.core.radio.rates import usable_shares
 from heathrise.core.radio.views import AirView
 from heathrise.core.site.brief import SpaceDemand
@@ -148,10 +148,9 @@ def _row(plan: RadioPlan, fixed: float, load: _Load) -> RadioLoad:
 
 def _beacons(job: Job, plan: RadioPlan) -> float:
     """Return the share of air that beacons of the names of a band take: of every point heard on the channel."""
-    each = sum(
-        beacon_share(plan.band, ssid.lowest_rate_24_mbps) for ssid in job.of(Ssid) if plan.band in ssid.bands
-    )
-    return plan.heard_on_channel * each
+    if plan.channel is None:
+        return 0.0
+    return sum(radio_share(job, point_id, plan.band) for point_id in (plan.point_id, *plan.heard_ids))
 
 
 def _neighbours(job: Job, plan: RadioPlan) -> float:

@@ -316,6 +316,7 @@ def _row(
     if channel is not None:
         most = eirp_limit_dbm(library().domains[job.site.domain], band, channel, seat.width_mhz)
         shared = shared_weight(band, seats, weights, chosen, i, channel)
+    heard_ids = _heard_on_channel(band, seats, chosen, heard, i)
     return RadioPlan(
         point_id=seat.point.id,
         label=seat.point.label,
@@ -327,7 +328,8 @@ def _row(
         eirp_dbm=seat.radio.power_dbm + (has.gain_dbi if has else 0.0),
         eirp_limit_dbm=most,
         fixed=seat.radio.channel is not None,
-        heard_on_channel=_heard_on_channel(band, seats, chosen, heard, i),
+        heard_on_channel=len(heard_ids) + (channel is not None),
+        heard_ids=heard_ids,
         shared=round(shared, 3),
         quietest=quietest,
         quietest_shared=0.0
@@ -337,17 +339,19 @@ def _row(
     )
 
 
-def _heard_on_channel(band: Band, seats: list[Seat], chosen: list[int | None], heard: Floats, i: int) -> int:
-    """Return how many points one hears on its channel, itself counted; 0 for one without a channel."""
+def _heard_on_channel(
+    band: Band, seats: list[Seat], chosen: list[int | None], heard: Floats, i: int
+) -> tuple[str, ...]:
+    """Return the points that one hears on its channel, itself apart; none for one without a channel."""
     mine = chosen[i]
     if mine is None:
-        return 0
-    block, count = span_mhz(band, mine, seats[i].width_mhz), 1
+        return ()
+    block, found = span_mhz(band, mine, seats[i].width_mhz), []
     for j in np.flatnonzero(heard[:, i] >= limit("air.heard_dbm")):
         theirs = chosen[j]
-        if j != i and theirs is not None:
-            count += overlap(block, span_mhz(band, theirs, seats[j].width_mhz)) > 0
-    return count
+        if j != i and theirs is not None and overlap(block, span_mhz(band, theirs, seats[j].width_mhz)) > 0:
+            found.append(seats[j].point.id)
+    return tuple(found)
 
 
 def _reason(seats: list[Seat], chosen: list[int | None], heard: Floats, i: int) -> str:

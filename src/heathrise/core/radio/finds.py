@@ -16,7 +16,7 @@ StudyKind = Literal["placement", "mend", "radios", "learning", "failures", "hour
 
 
 class RadioPlan(Noun):
-    """The planned settings of one radio and why."""
+    """The planned settings of one radio and why. `heard_ids` are the points it hears on its channel, itself apart."""
 
     point_id: str
     label: str
@@ -29,6 +29,7 @@ class RadioPlan(Noun):
     eirp_limit_dbm: float | None
     fixed: bool
     heard_on_channel: int
+    heard_ids: tuple[str, ...]
     shared: float
     quietest: int | None
     quietest_shared: float

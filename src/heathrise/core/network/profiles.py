@@ -1,0 +1,235 @@
+"""A profile for every port: native and tagged networks, power, speed, role, protection; and what every chain carries.
+
+A port belongs to what hangs behind it: an access point carries where it is looked after and the networks of all its
+names; a thing its own network; what leads on carries all of them. What cannot tell networks apart carries one.
+"""
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import pairwise
+from typing import Literal
+
+import networkx as nx
+
+from heathrise.core.cabling.defaults import wanting
+from heathrise.core.cabling.ends import label_of
+from heathrise.core.job import BANDS, AccessPoint, Job, Link, Network
+from heathrise.core.library import limit
+from heathrise.core.library.equipment import Priority
+from heathrise.core.network.ruled import By
+from heathrise.core.radio.onair import names_on
+from heathrise.core.sums import Noun
+from heathrise.core.switching.chains import cores_of
+from heathrise.core.switching.loads import priority_of
+from heathrise.core.switching.ports import PortPlan
+
+Role = Literal["off", "edge", "point", "trunk", "service"]
+
+
+class PortProfile(Noun):
+    """One port as the controller should have it. `native_id` is None where the port is off, or no network is there."""
+
+    switch_id: str
+    switch_label: str
+    port: str
+    run_id: str | None
+    name: str
+    to_label: str
+    to_id: str | None
+    role: Role
+    native_id: str | None
+    native: str
+    tagged_ids: tuple[str, ...]
+    tagged: str
+    power: bool
+    priority: Priority
+    speed_mbps: int
+    edge_protection: bool
+    loop_protection: bool
+    storm_percent: float | None
+    by: By
+    because: str
+
+
+class Squeezed(Noun):
+    """A box that cannot tell networks apart and stands on the way of several."""
+
+    box_id: str
+    label: str
+    networks: tuple[str, ...]
+    things: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Carrying:
+    """Every port's profile, and the boxes that several networks would have to pass and cannot."""
+
+    profiles: tuple[PortProfile, ...]
+    squeezed: tuple[Squeezed, ...]
+
+    @cached_property
+    def by_port(self) -> dict[tuple[str, str], PortProfile]:
+        """The profile of a port, by its switch and name."""
+        return {(one.switch_id, one.port): one for one in self.profiles}
+
+
+class Asked:
+    """Which networks a thing asks of its port."""
+
+    def __init__(self, job: Job):
+        self.job = job
+        self.networks = {network.id: network for network in job.of(Network)}
+        self._first: dict[str, Network] = {}
+        for network in job.of(Network):
+            self._first.setdefault(network.purpose, network)
+
+    @property
+    def home(self) -> Network | None:
+        """Where equipment is looked after: the management network, else the main one, else the first."""
+        first = next(iter(self.networks.values()), None)
+        return self._first.get("management") or self._first.get("main") or first
+
+    def native(self, thing_id: str) -> tuple[Network | None, By, str]:
+        """Return the network a thing's plain traffic is in, who says so, and why."""
+        thing, model = self.job.by_id[thing_id], self.job.model_of(thing_id)
+        chosen = self.networks.get(getattr(thing, "network_id", None) or "")
+        if chosen is not None:
+            return chosen, "person", f"{thing.label} was put into {chosen.label}."
+        if model is None or model.radiates or model.joins or model.controls:
+            return self.home, "default", "Where equipment is looked after."
+        own = self._first.get(model.purpose)
+        if own is not None:
+            return own, "need", f"{thing.label} belongs on a network for {model.purpose}."
+        home = self._first.get("main") or self.home
+        return home, "default", f"There is no network for {model.purpose} yet."
+
+    def tagged(self, thing_id: str) -> list[Network]:
+        """Return the networks a thing's port carries beside its native one: those of the names on an access point."""
+        if not isinstance(self.job.by_id[thing_id], AccessPoint):
+            return []
+        on = {ssid.network_id for band in BANDS for ssid in names_on(self.job, thing_id, band)}
+        home = self.home
+        return [n for n in self.networks.values() if n.id in on and (home is None or n.id != home.id)]
+
+    def every(self, thing_id: str) -> list[Network]:
+        """Return all networks a thing asks for."""
+        native, _, _ = self.native(thing_id)
+        return [*([native] if native is not None else []), *self.tagged(thing_id)]
+
+
+def carrying(job: Job, ports: Iterable[PortPlan], graph: "nx.Graph[str]") -> Carrying:
+    """Return the profile of every port and what its chains are squeezed through."""
+    asked = Asked(job)
+    behind = _behind(job, graph)
+    boxes = {box: _networks(asked, things) for box, things in behind.items()}
+    profiles = tuple(_profile(job, asked, port, boxes) for port in ports)
+    return Carrying(profiles, tuple(_squeezed(job, asked, behind)))
+
+
+def _behind(job: Job, graph: "nx.Graph[str]") -> dict[str, list[str]]:
+    """Return what hangs behind each box that joins: the things whose way to the core passes it."""
+    cores = [core for core in cores_of(job) if core in graph]
+    ways = nx.multi_source_dijkstra_path(graph, cores) if cores else {}
+    found: dict[str, list[str]] = defaultdict(list)
+    for thing in wanting(job):
+        for _, box in pairwise(ways.get(thing.id, [])):
+            found[box].append(thing.id)
+    return found
+
+
+def _networks(asked: Asked, things: Iterable[str]) -> list[Network]:
+    found = {network.id: network for thing in things for network in asked.every(thing)}
+    return list(found.values())
+
+
+def _squeezed(job: Job, asked: Asked, behind: Mapping[str, list[str]]) -> Iterable[Squeezed]:
+    for box, things in behind.items():
+        model = job.model_of(box)
+        if model is None or not model.joins or model.managed or model.radiates:
+            continue
+        others = [thing for thing in things if thing != box]
+        networks = _networks(asked, others)
+        if len(networks) > 1:
+            yield Squeezed(
+                box_id=box,
+                label=job.by_id[box].label,
+                networks=tuple(network.label for network in networks),
+                things=tuple(job.by_id[thing].label for thing in others),
+            )
+
+
+def _profile(job: Job, asked: Asked, port: PortPlan, boxes: Mapping[str, list[Network]]) -> PortProfile:
+    far = _far_end(job, port)
+    if far is None:
+        return _made(port, "off", None, (), "default", "Nothing is on it: off until it is wanted.")
+    model = job.model_of(far)
+    native, by, because = asked.native(far)
+    if model is not None and model.forwards == "route":
+        return _trunk(asked, port, "It leads to the gateway: every network passes.", far)
+    if model is not None and model.joins and model.managed:
+        return _trunk(asked, port, "It leads to another managed switch: every network may be behind it.", far)
+    if model is not None and model.joins:
+        found = boxes.get(far) or ([native] if native else [])
+        what = f"{label_of(job, far)} cannot tell networks apart: one network passes."
+        return _made(port, "edge", found[0] if found else None, (), "need", what, far, priority(job, port))
+    if model is not None and model.radiates:
+        tagged = asked.tagged(far)
+        what = "An access point: where it is looked after untagged, the networks of its names tagged."
+        return _made(port, "point", native, tuple(tagged), "need", what, far, priority(job, port))
+    return _made(port, "edge", native, (), by, because, far, priority(job, port))
+
+
+def _trunk(asked: Asked, port: PortPlan, because: str, far: str) -> PortProfile:
+    home = asked.home
+    others = tuple(n for n in asked.networks.values() if home is None or n.id != home.id)
+    return _made(port, "trunk", home, others, "default", because, far)
+
+
+def _far_end(job: Job, port: PortPlan) -> str | None:
+    """Return what the link on a port leads to, None where there is none."""
+    if port.run_id is None:
+        return None
+    link = job.get(Link, port.run_id)
+    return (link.b if port.side == "a" else link.a).on
+
+
+def priority(job: Job, port: PortPlan) -> Priority:
+    """Return how long the power of what is on a port is kept."""
+    return priority_of(job, job.get(Link, port.run_id)) if port.run_id else "low"
+
+
+def _made(
+    port: PortPlan,
+    role: Role,
+    native: Network | None,
+    tagged: tuple[Network, ...],
+    by: By,
+    because: str,
+    to_id: str | None = None,
+    kept: Priority = "low",
+) -> PortProfile:
+    used, edge = role != "off", role == "edge"
+    return PortProfile(
+        switch_id=port.switch_id,
+        switch_label=port.switch_label,
+        port=port.port,
+        run_id=port.run_id,
+        name=port.run_label,
+        to_label=port.to_label,
+        to_id=to_id,
+        role=role,
+        native_id=native.id if native else None,
+        native=f"{native.label} {native.vlan}" if native else "",
+        tagged_ids=tuple(network.id for network in tagged),
+        tagged=", ".join(f"{network.label} {network.vlan}" for network in tagged),
+        power=port.needs_class > 0,
+        priority=kept,
+        speed_mbps=port.speed_mbps,
+        edge_protection=edge,
+        loop_protection=used,
+        storm_percent=limit("network.storm_percent") if edge else None,
+        by=by,
+        because=because,
+    )
