@@ -537,6 +537,18 @@ def called_on_air(name):
     return house.job
 
 
+def full_beside_a_gateway():
+    """A plain switch of eight ports, all taken, with a gateway in its rack."""
+    house = House(settled=True)
+    house.rack()
+    house.switch("SW1", "switch-8-plain")
+    house.d.in_rack("GW1", "gateway-1g", house.d.id_of("rack", "TR1"))
+    for n in range(8):
+        outlet = house.thing(f"Outlet {n}", 2 + n, 4)
+        house.run(outlet, f"R-4{n}", cable="cat6-indoor", on=("SW1", str(n + 1)))
+    return house.job
+
+
 def twice_named():
     house = with_networks()
     other = house.add("network", "Other", vlan=40, subnet="10.20.40.0/24")
@@ -752,6 +764,7 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
     ("network.mesh-on-wired", lambda: changed(sound().job, "AP west", mesh=True)),
     ("network.update-in-hours", lambda: changed(sound().job, "Site", updates_at_h=17)),
     ("network.squeezed", lambda: through_a_plain_switch("camera-dome", "outlet-data")),
+    ("network.apart", full_beside_a_gateway),
     (
         "network.things-fast-roaming",
         lambda: changed(with_networks(purpose="things").job, "air", fast_roaming=True),

@@ -48,27 +48,27 @@ function style(row: MapRow, one: MapRow['stretches'][number]): Record<string, st
       <p class="quiet lead">{{ found.doubled }}</p>
       <div v-for="row in found.rows" :key="row.label" class="row">
         <h3 class="mono">{{ row.label }}</h3>
-        <div class="strip">
-          <template v-for="one in row.stretches" :key="one.subject_id">
-            <button
-              v-if="one.kind === 'network'"
-              type="button"
+        <div v-for="one in row.stretches" :key="one.subject_id" class="line">
+          <button
+            v-if="one.kind === 'network'"
+            type="button"
+            class="bare says"
+            :class="{ chosen: selection.selected === one.subject_id }"
+            @click="selection.select(one.subject_id)"
+          >
+            {{ one.label }}
+          </button>
+          <span v-else class="says">{{ one.label }}</span>
+          <span class="mono subnet" :class="{ fault: one.over.length }"
+            ><template v-if="one.over.length">▲ </template>{{ one.subnet }}</span
+          >
+          <span class="track" aria-hidden="true"
+            ><span
               class="stretch"
-              :class="{ over: one.over.length, chosen: selection.selected === one.subject_id }"
+              :class="{ outside: one.kind !== 'network', over: one.over.length }"
               :style="style(row, one)"
-              :title="`${one.label} ${one.subnet}`"
-              @click="selection.select(one.subject_id)"
-            >
-              <span class="used" :style="{ width: `${100 * one.used_share}%` }" /><span class="says"
-                >{{ one.label }} <span class="mono">{{ one.subnet }}</span></span
-              >
-            </button>
-            <span v-else class="stretch outside" :class="{ over: one.over.length }" :style="style(row, one)"
-              ><span class="says"
-                >{{ one.label }} <span class="mono">{{ one.subnet }}</span></span
-              ></span
-            >
-          </template>
+              ><span class="used" :style="{ width: `${100 * one.used_share}%` }" /></span
+          ></span>
         </div>
       </div>
       <p class="quiet lead">
@@ -102,25 +102,33 @@ h3 {
   font-weight: 400;
   color: var(--ink-quiet);
 }
-.strip {
+.line {
+  display: grid;
+  grid-template-columns: 150px 150px 1fr;
+  gap: 10px;
+  align-items: center;
+  min-height: 24px;
+  font-size: 0.9rem;
+}
+.says {
+  text-align: left;
+}
+.chosen {
+  background: var(--heather-tint);
+}
+.subnet {
+  font-size: 0.84rem;
+}
+.track {
   position: relative;
-  height: 46px;
-  border-block: 1px solid var(--ink-quiet);
+  height: 18px;
+  border-bottom: 1px solid var(--rule);
 }
 .stretch {
   position: absolute;
-  top: 3px;
-  bottom: 3px;
+  inset-block: 2px;
   border: 1px solid var(--tarn);
-  background: none;
-  padding: 0;
   overflow: hidden;
-  text-align: left;
-  color: inherit;
-  font: inherit;
-}
-button.stretch {
-  cursor: pointer;
 }
 .outside {
   border: 1px dashed var(--ink);
@@ -129,23 +137,9 @@ button.stretch {
   border-color: var(--rust);
   border-width: 2px;
 }
-.chosen {
-  outline: 2px solid var(--heather);
-}
 .used {
   position: absolute;
   inset: 0 auto 0 0;
   background: repeating-linear-gradient(135deg, var(--tarn) 0 1px, transparent 1px 5px);
-  opacity: 0.55;
-}
-.says {
-  position: relative;
-  display: block;
-  font-size: 0.8rem;
-  line-height: 1.25;
-  padding: 1px 4px;
-}
-.says .mono {
-  font-size: 0.74rem;
 }
 </style>

@@ -36,7 +36,8 @@ function press(column: NameColumn, where: string, place: string, on: boolean): v
     'Nothing changes.',
   )
 }
-const all = (group: Group, n: number): boolean => group.rows.every((row) => row.cells[n]?.on)
+const all = (group: Group, n: number): boolean =>
+  group.rows.every((row) => row.cells[n]?.on || !row.cells[n]?.bands.length)
 const said_of = (row: NameRow, n: number): string => {
   const cell = row.cells[n]
   return cell?.on ? cell.bands.join(' · ') : '–'

@@ -106,23 +106,22 @@ const known = (id: string): boolean => job.elements.has(id)
   display: flex;
   gap: 4px;
 }
-[aria-pressed='true'] {
-  border-color: var(--heather);
-  color: var(--heather);
-}
 .first > * {
   border-top: 1px solid var(--ink-quiet);
 }
-.value {
+.plain-table .value {
   max-width: 260px;
   overflow-wrap: anywhere;
+  text-align: left;
+  white-space: normal;
 }
 .person {
   color: var(--heather);
   font-weight: 700;
 }
-.because {
+.plain-table .because {
   font-size: 0.88rem;
-  max-width: 520px;
+  white-space: normal;
+  line-height: 1.3;
 }
 </style>

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from heathrise.core.edit import Operation, Put
+from heathrise.core.edit import Operation, Put, apply
 from heathrise.core.job import Band, Equipment, Job, Network, Ssid
 from heathrise.core.library import library
 from heathrise.core.library.items import PurposeInfo
@@ -40,9 +40,10 @@ def default_networks(job: Job, new_id: Callable[[], str]) -> tuple[Operation, ..
         if network is None:
             continue
         added: list[Network | Ssid] = [network]
-        job = job.model_copy(update={"elements": (*job.elements, network)})
         added += _names(job, network, library().purposes[purpose], new_id)
-        operations += [Put(element=one) for one in added]
+        puts: list[Operation] = [Put(element=one) for one in added]
+        job = apply(job, puts).job
+        operations += puts
     return tuple(operations)
 
 

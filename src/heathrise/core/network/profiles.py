@@ -15,13 +15,14 @@ import networkx as nx
 
 from heathrise.core.cabling.defaults import wanting
 from heathrise.core.cabling.ends import label_of
-from heathrise.core.job import BANDS, AccessPoint, Job, Link, Network
+from heathrise.core.job import BANDS, AccessPoint, Equipment, Job, Link, Network
 from heathrise.core.library import limit
 from heathrise.core.library.equipment import Priority
 from heathrise.core.network.ruled import By
 from heathrise.core.radio.onair import names_on
 from heathrise.core.sums import Noun
 from heathrise.core.switching.chains import cores_of
+from heathrise.core.switching.kept import Kept, kept_cords, service_port
 from heathrise.core.switching.loads import priority_of
 from heathrise.core.switching.ports import PortPlan
 
@@ -64,10 +65,13 @@ class Squeezed(Noun):
 
 @dataclass(frozen=True)
 class Carrying:
-    """Every port's profile, and the boxes that several networks would have to pass and cannot."""
+    """Every port's profile, the boxes that several networks would have to pass and cannot, and what stands in one rack
+    and finds no two free ports to be joined by.
+    """
 
     profiles: tuple[PortProfile, ...]
     squeezed: tuple[Squeezed, ...]
+    apart: tuple[tuple[str, str], ...] = ()
 
     @cached_property
     def by_port(self) -> dict[tuple[str, str], PortProfile]:
@@ -121,11 +125,18 @@ class Asked:
 
 def carrying(job: Job, ports: Iterable[PortPlan], graph: "nx.Graph[str]") -> Carrying:
     """Return the profile of every port and what its chains are squeezed through."""
-    asked = Asked(job)
-    behind = _behind(job, graph)
+    asked, every = Asked(job), tuple(ports)
+    behind, kept = _behind(job, graph), kept_cords(job, every)
+    cords = _cords(kept)
     boxes = {box: _networks(asked, things) for box, things in behind.items()}
-    profiles = tuple(_profile(job, asked, port, boxes) for port in ports)
-    return Carrying(profiles, tuple(_squeezed(job, asked, behind)))
+    profiles = tuple(_profile(job, asked, port, boxes, cords) for port in every)
+    return Carrying(profiles, tuple(_squeezed(job, asked, behind)), kept.without)
+
+
+def _cords(kept: Kept) -> dict[tuple[str, str], str]:
+    """Return what each port that is kept for a cord leads to, by switch and port."""
+    ways = [((c.middle_id, c.middle_port), c.other_id) for c in kept.cords]
+    return dict([*ways, *(((c.other_id, c.other_port), c.middle_id) for c in kept.cords)])
 
 
 def _behind(job: Job, graph: "nx.Graph[str]") -> dict[str, list[str]]:
@@ -160,8 +171,22 @@ def _squeezed(job: Job, asked: Asked, behind: Mapping[str, list[str]]) -> Iterab
             )
 
 
-def _profile(job: Job, asked: Asked, port: PortPlan, boxes: Mapping[str, list[Network]]) -> PortProfile:
+def _profile(
+    job: Job,
+    asked: Asked,
+    port: PortPlan,
+    boxes: Mapping[str, list[Network]],
+    cords: Mapping[tuple[str, str], str],
+) -> PortProfile:
     far = _far_end(job, port)
+    beside = cords.get((port.switch_id, port.port))
+    if far is None and beside is not None:
+        words = f"Kept for the cord to {label_of(job, beside)} in the same rack: every network passes."
+        return _trunk(asked, port, words, beside)
+    if far is None and port.port == service_port(job.equipment[job.get(Equipment, port.switch_id).model]):
+        return _made(
+            port, "service", None, (), "need", "The service comes in here; no network of the inside does."
+        )
     if far is None:
         return _made(port, "off", None, (), "default", "Nothing is on it: off until it is wanted.")
     model = job.model_of(far)
@@ -184,7 +209,14 @@ def _profile(job: Job, asked: Asked, port: PortPlan, boxes: Mapping[str, list[Ne
 def _trunk(asked: Asked, port: PortPlan, because: str, far: str) -> PortProfile:
     home = asked.home
     others = tuple(n for n in asked.networks.values() if home is None or n.id != home.id)
-    return _made(port, "trunk", home, others, "default", because, far)
+    made = _made(port, "trunk", home, others, "default", because, far)
+    return (
+        made
+        if made.name
+        else made.model_copy(
+            update={"name": f"to {label_of(asked.job, far)}", "to_label": label_of(asked.job, far)}
+        )
+    )
 
 
 def _far_end(job: Job, port: PortPlan) -> str | None:

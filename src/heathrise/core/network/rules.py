@@ -561,3 +561,16 @@ def squeezed(carrying: Carrying) -> Iterator[Observation]:
             f"(for {_named(box.things[:3])}{f' and {len(box.things) - 3} more' if len(box.things) > 3 else ''}).",
             advice="Put a managed switch there, give each network its own cable, or put all behind it into one.",
         )
+
+
+@rule("network.apart")
+def apart(job: Job, carrying: Carrying) -> Iterator[Observation]:
+    """Two things of a rack find no free ports for the cord between them."""
+    for other_id, middle_id in carrying.apart:
+        other, middle = job.by_id[other_id], job.by_id[middle_id]
+        yield Observation(
+            subject_ids=(other_id,),
+            subject=other.label,
+            text=f"{other.label} and {middle.label} have no two free ports left for the cord between them.",
+            advice="Free a port of each, or take a larger switch: without that cord what hangs there is cut off.",
+        )

@@ -93,7 +93,9 @@ def _named(job: Job, way: str) -> Job:
     """Return the job with its names one for all bands, or one a band."""
     named = [ssid for group in _groups(job) for ssid in _group_named(group, way)]
     others = tuple(e for e in job.elements if not isinstance(e, Ssid))
-    return job.model_copy(update={"elements": (*others, *named)})
+    # Made, not copied: a copy would keep what the job has found out about its elements.
+    whole = {"format": job.format, "schema_version": job.schema_version, "name": job.name, "attachments": ()}
+    return Job.model_construct(elements=(*others, *named), **whole)
 
 
 def _groups(job: Job) -> list[list[Ssid]]:

@@ -110,14 +110,14 @@ def wired_graph(job: Job, runs: Runs, ports: Ports, carried: Mapping[str, int] =
             graph.add_edge(a, b, hop=hop)
     for rack in job.of(Rack):
         # The fastest is the middle: what leads on slower hangs on it like the rest.
-        here = sorted(switches_in(job, rack.id), key=lambda pair: -_fastest_mbps(pair[1]))
+        here = sorted(switches_in(job, rack.id), key=lambda pair: -fastest_mbps(pair[1]))
         for switch, model in here[1:]:
-            cord = Hop(f"cord in {rack.label}", _fastest_mbps(model))
+            cord = Hop(f"cord in {rack.label}", fastest_mbps(model))
             graph.add_edge(here[0][0].id, switch.id, hop=cord)
     return graph
 
 
-def _fastest_mbps(model: EquipmentModel) -> int:
+def fastest_mbps(model: EquipmentModel) -> int:
     """Return the speed of the fastest port something has for a cord in its rack. [Mb/s]"""
     return max((port.group.speed_mbps for port in model.port_list), default=0)
 
