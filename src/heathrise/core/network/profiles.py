@@ -179,44 +179,44 @@ def _profile(
     cords: Mapping[tuple[str, str], str],
 ) -> PortProfile:
     far = _far_end(job, port)
-    beside = cords.get((port.switch_id, port.port))
-    if far is None and beside is not None:
-        words = f"Kept for the cord to {label_of(job, beside)} in the same rack: every network passes."
-        return _trunk(asked, port, words, beside)
-    if far is None and port.port == service_port(job.equipment[job.get(Equipment, port.switch_id).model]):
-        return _made(
-            port, "service", None, (), "need", "The service comes in here; no network of the inside does."
-        )
     if far is None:
-        return _made(port, "off", None, (), "default", "Nothing is on it: off until it is wanted.")
+        return _without_run(job, asked, port, cords.get((port.switch_id, port.port)))
     model = job.model_of(far)
+    if model is not None and model.joins and (model.managed or model.forwards == "route"):
+        what = "the gateway" if model.forwards == "route" else "another managed switch"
+        return _trunk(asked, port, f"It leads to {what}: every network may be behind it.", far)
     native, by, because = asked.native(far)
-    if model is not None and model.forwards == "route":
-        return _trunk(asked, port, "It leads to the gateway: every network passes.", far)
-    if model is not None and model.joins and model.managed:
-        return _trunk(asked, port, "It leads to another managed switch: every network may be behind it.", far)
+    tagged: tuple[Network, ...] = ()
+    role: Role = "edge"
     if model is not None and model.joins:
         found = boxes.get(far) or ([native] if native else [])
-        what = f"{label_of(job, far)} cannot tell networks apart: one network passes."
-        return _made(port, "edge", found[0] if found else None, (), "need", what, far, priority(job, port))
-    if model is not None and model.radiates:
-        tagged = asked.tagged(far)
-        what = "An access point: where it is looked after untagged, the networks of its names tagged."
-        return _made(port, "point", native, tuple(tagged), "need", what, far, priority(job, port))
-    return _made(port, "edge", native, (), by, because, far, priority(job, port))
+        native, by = (found[0] if found else None), "need"
+        because = f"{label_of(job, far)} cannot tell networks apart: one network passes."
+    elif model is not None and model.radiates:
+        tagged, by, role = tuple(asked.tagged(far)), "need", "point"
+        because = "An access point: where it is looked after untagged, the networks of its names tagged."
+    return _made(port, role, native, tagged, by, because, far, priority(job, port))
+
+
+def _without_run(job: Job, asked: Asked, port: PortPlan, beside: str | None) -> PortProfile:
+    """Return the profile of a port that no run is on: a cord of its rack, the service, or nothing."""
+    if beside is not None:
+        words = f"Kept for the cord to {label_of(job, beside)} in the same rack: every network passes."
+        return _trunk(asked, port, words, beside)
+    if port.port == service_port(job.equipment[job.get(Equipment, port.switch_id).model]):
+        words = "The service comes in here; no network of the inside does."
+        return _made(port, "service", None, (), "need", words)
+    return _made(port, "off", None, (), "default", "Nothing is on it: off until it is wanted.")
 
 
 def _trunk(asked: Asked, port: PortPlan, because: str, far: str) -> PortProfile:
     home = asked.home
     others = tuple(n for n in asked.networks.values() if home is None or n.id != home.id)
     made = _made(port, "trunk", home, others, "default", because, far)
-    return (
-        made
-        if made.name
-        else made.model_copy(
-            update={"name": f"to {label_of(asked.job, far)}", "to_label": label_of(asked.job, far)}
-        )
-    )
+    if made.name:
+        return made
+    label = label_of(asked.job, far)
+    return made.model_copy(update={"name": f"to {label}", "to_label": label})
 
 
 def _far_end(job: Job, port: PortPlan) -> str | None:

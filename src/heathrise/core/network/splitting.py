@@ -94,8 +94,13 @@ def _named(job: Job, way: str) -> Job:
     named = [ssid for group in _groups(job) for ssid in _group_named(group, way)]
     others = tuple(e for e in job.elements if not isinstance(e, Ssid))
     # Made, not copied: a copy would keep what the job has found out about its elements.
-    whole = {"format": job.format, "schema_version": job.schema_version, "name": job.name, "attachments": ()}
-    return Job.model_construct(elements=(*others, *named), **whole)
+    return Job.model_construct(
+        format=job.format,
+        schema_version=job.schema_version,
+        name=job.name,
+        elements=(*others, *named),
+        attachments=(),
+    )
 
 
 def _groups(job: Job) -> list[list[Ssid]]:
