@@ -1,7 +1,6 @@
 """Mouse move to redrawn terrain in Chromium on the demo school, and the server's memory."""
 
 import statistics
-import subprocess
 import tempfile
 import time
 from pathlib import Path
@@ -10,8 +9,8 @@ from urllib.request import urlopen
 import psutil
 from demo.load import load_demo_jobs
 from playwright.sync_api import Page, sync_playwright
-from tools.localdb import LocalDatabase, free_port
-from tools.serve import ROOT, environment, wait_until_up, web_command
+from tools.localdb import LocalDatabase
+from tools.serve import Serving
 
 from benchmarks import afternoon, edits_screen
 from benchmarks.core import Row
@@ -40,21 +39,15 @@ def rows() -> list[Row]:
         url = database.create("bench")
         migrate(url)
         job_id = load_demo_jobs(url)[-1]
-        port = free_port()
-        server = subprocess.Popen(web_command(port), env=environment(url), cwd=ROOT)
-        try:
-            wait_until_up(server, port)
-            first_s = _first_answer_s(f"http://127.0.0.1:{port}/api/jobs/{job_id}/assessment")
-            spans, frame, edited = _drag(f"http://127.0.0.1:{port}/jobs/{job_id}")
-            memory_mb, resident_mb = _memory_mb(server.pid)
-            afternoon.worked(f"http://127.0.0.1:{port}", url)
-            grown_mb = _memory_mb(server.pid)[0] - memory_mb
+        with Serving(database, url) as serving:
+            first_s = _first_answer_s(f"{serving.address}/api/jobs/{job_id}/assessment")
+            spans, frame, edited = _drag(f"{serving.address}/jobs/{job_id}")
+            memory_mb, resident_mb = _memory_mb(serving.web.pid)
+            afternoon.worked(serving.address, url)
+            grown_mb = _memory_mb(serving.web.pid)[0] - memory_mb
             with Database(url).transaction() as session:
                 school = create_job(session, reference_school())
-            pan = _pan(f"http://127.0.0.1:{port}/jobs/{school.id}")
-        finally:
-            server.terminate()
-            server.wait(20)
+            pan = _pan(f"{serving.address}/jobs/{school.id}")
     p95 = statistics.quantiles(spans, n=20)[18]
     return [
         Row(

@@ -11,7 +11,9 @@ from pathlib import Path
 from heathrise.api import documented
 from heathrise.core.job import JOB_FORMAT, SCHEMA_VERSION
 from heathrise.core.job.describing import kinds_shown
+from heathrise.core.network.settings import Settings as NetworkSettings
 from heathrise.exchange.jobfile import job_schema
+from heathrise.exchange.topology import TopologyDocument
 from heathrise.settings import Settings
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -27,6 +29,10 @@ def documents() -> dict[Path, str]:
     api = documented.whole(create_app(Settings()).api_doc)
     return {
         ROOT / "docs" / "job.schema.json": json.dumps(job_schema(), indent=1) + "\n",
+        ROOT / "docs" / "settings.schema.json": json.dumps(NetworkSettings.model_json_schema(), indent=1)
+        + "\n",
+        ROOT / "docs" / "topology.schema.json": json.dumps(TopologyDocument.model_json_schema(), indent=1)
+        + "\n",
         ROOT / "web" / "openapi.json": json.dumps(api, indent=1, sort_keys=True) + "\n",
         ROOT / "web" / "src" / "api" / "kinds.json": json.dumps(_kinds(), indent=1) + "\n",
         ROOT / "web" / "src" / "api" / "jobfile.json": json.dumps(_envelope()) + "\n",

@@ -1,7 +1,6 @@
 """One picture of each main view from the demo job, at 1280x800, into docs/screenshots/."""
 
 import re
-import subprocess
 import tempfile
 from pathlib import Path
 
@@ -10,8 +9,8 @@ from demo.load import load_demo_jobs
 from playwright.sync_api import Page, sync_playwright
 
 from heathrise.store.database import migrate
-from tools.localdb import LocalDatabase, free_port
-from tools.serve import ROOT, environment, wait_until_up, web_command
+from tools.localdb import LocalDatabase
+from tools.serve import ROOT, Serving
 
 FOLDER = ROOT / "docs" / "screenshots"
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
@@ -139,20 +138,12 @@ def main() -> None:
         url = database.create("shots")
         migrate(url)
         clinic, mill, school = load_demo_jobs(url)
-        port = free_port()
-        server = subprocess.Popen(web_command(port), env=environment(url), cwd=ROOT)
-        try:
-            wait_until_up(server, port)
-            with sync_playwright() as playwright:
-                browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
-                page = browser.new_page(viewport={"width": 1280, "height": 800})
-                address = f"http://127.0.0.1:{port}"
-                take(page, address, school)
-                take_plan(page, address, {"mill": mill, "clinic": clinic}, school)
-                browser.close()
-        finally:
-            server.terminate()
-            server.wait(20)
+        with Serving(database, url) as serving, sync_playwright() as playwright:
+            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            take(page, serving.address, school)
+            take_plan(page, serving.address, {"mill": mill, "clinic": clinic}, school)
+            browser.close()
 
 
 if __name__ == "__main__":

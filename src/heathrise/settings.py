@@ -27,6 +27,10 @@ class Settings(BaseSettings):
     drawing_mb: int = 60
     # Processes that compute beside the web process; none computes in it.
     calculators: int = 0
+    # A file with the key that passphrases are sealed with; without one none can be kept.
+    key_file: Path | None = None
+    # Address of the simulated controller that ships beside; empty where there is none.
+    stand_in: str = ""
     # Address of a Dask scheduler for long work; empty works on this machine.
     cluster: str = ""
 

@@ -1,14 +1,13 @@
 """The built application as it is served, and a browser that fails the test on any console error."""
 
-import subprocess
 from collections.abc import Callable, Iterator
 
 import pytest
 from demo.load import load_demo_jobs
 from demo.tern_lane import tern_lane
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
-from tools.localdb import LocalDatabase, free_port
-from tools.serve import ROOT, environment, wait_until_up, web_command
+from tools.localdb import LocalDatabase
+from tools.serve import ROOT, Serving
 
 from heathrise.core.job import Job
 from heathrise.store.database import Database, migrate
@@ -30,14 +29,8 @@ def served(server: LocalDatabase) -> Iterator[tuple[str, str]]:
     url = server.create("e2e")
     migrate(url)
     load_demo_jobs(url)
-    port = free_port()
-    process = subprocess.Popen(web_command(port), env=environment(url), cwd=ROOT)
-    try:
-        wait_until_up(process, port)
-        yield f"http://127.0.0.1:{port}", url
-    finally:
-        process.terminate()
-        process.wait(20)
+    with Serving(server, url) as serving:
+        yield serving.address, url
 
 
 @pytest.fixture(scope="session")

@@ -11,6 +11,7 @@ from heathrise import __version__, logs
 from heathrise.api import (
     air,
     brief,
+    controller,
     edits,
     files,
     guard,
@@ -30,9 +31,25 @@ from heathrise.api.shapes import Problem
 from heathrise.settings import Settings
 from heathrise.settings import settings as from_environment
 from heathrise.store.database import Database
+from heathrise.store.sealing import Sealer
 from heathrise.work.calculators import Apart, InPlace
 
-BLUEPRINTS = (jobs, brief, plan, imports, edits, air, studies, links, runs, ports, network, files, shelves)
+BLUEPRINTS = (
+    jobs,
+    brief,
+    plan,
+    imports,
+    edits,
+    air,
+    studies,
+    links,
+    runs,
+    ports,
+    network,
+    controller,
+    files,
+    shelves,
+)
 _MB = 1_000_000
 
 
@@ -59,6 +76,7 @@ def create_app(settings: Settings | None = None) -> OpenAPI:
     apart = settings.calculators > 0
     calculators = Apart(settings.database_url, settings.calculators) if apart else InPlace(database)
     app.extensions["desk"] = Desk(database, calculators)
+    app.extensions["sealer"] = Sealer(settings.key_file)
     Compress(app)
     guard.register(app)
     problems.register(app)

@@ -17,7 +17,7 @@ from heathrise.store import edits, jobs
 from heathrise.store.database import Database
 from heathrise.store.edits import Asked, Edit, Way
 from heathrise.store.jobs import Kept
-from heathrise.work.calculators import Calculators, Message
+from heathrise.work.calculators import Calculators, Message, Said
 
 _KEEP = 8
 May = Literal["see", "edit", "own"]
@@ -82,10 +82,14 @@ class Opened:
             kept, label = edits.step_back(session, self.id, asked, way, self.desk.known(self.id))
         return self.desk.keep(kept), label
 
+    def said(self, question: str, asked: Noun) -> Said:
+        """Ask a calculator and return its answer."""
+        known = self.desk.known(self.id)
+        return self.desk.calculators.ask(Message(self.id, question, asked, known.revision if known else 0))
+
     def ask(self, question: str, asked: Noun) -> Response:
         """Ask a calculator and return its answer as it comes, the job's revision as its ETag."""
-        known = self.desk.known(self.id)
-        said = self.desk.calculators.ask(Message(self.id, question, asked, known.revision if known else 0))
+        said = self.said(question, asked)
         response = Response(said.body, content_type=said.kind)
         response.set_etag(str(said.revision))
         if said.file_name:

@@ -25,6 +25,7 @@ from heathrise.work.asking import (
     RiverAsked,
     RunsFileAsked,
     ScheduleAsked,
+    SettingsAsked,
 )
 from heathrise.work.bounded import bounded
 from heathrise.work.bringing import bring_in, picture_row
@@ -57,6 +58,13 @@ class SchedulePath(BaseModel):
 
     job_id: Id
     ending: Literal["csv", "xlsx"]
+
+
+class SettingsPath(BaseModel):
+    """A job and the kind of table."""
+
+    job_id: Id
+    ending: Literal["json", "yaml", "zip"]
 
 
 class NetworkPath(BaseModel):
@@ -141,10 +149,19 @@ def export_kit(path: JobPath) -> Response:
     return opened(path.job_id, may="see").ask("export.kit", Nothing())
 
 
-@blueprint.get("/jobs/<job_id>/export/settings.json", responses=gives("application/json"))
-def export_settings(path: JobPath) -> Response:
-    """Export networks, names, radios and ports as JSON."""
-    return opened(path.job_id, may="see").ask("export.settings", Nothing())
+_SETTINGS = ("application/json", "application/yaml", "application/zip")
+
+
+@blueprint.get("/jobs/<job_id>/export/settings.<ending>", responses=gives(*_SETTINGS))
+def export_settings(path: SettingsPath) -> Response:
+    """Export networks, names, radios and ports: JSON or YAML, or an archive with a sheet a device and the topology."""
+    return opened(path.job_id, may="see").ask("export.settings", SettingsAsked(ending=path.ending))
+
+
+@blueprint.get("/jobs/<job_id>/export/topology.json", responses=gives("application/json"))
+def export_topology(path: JobPath) -> Response:
+    """Export what is joined to what, in the terms of RFC 8345."""
+    return opened(path.job_id, may="see").ask("export.topology", Nothing())
 
 
 @blueprint.get("/jobs/<job_id>/export/job.json", responses=gives("application/json"))

@@ -13,6 +13,7 @@ from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException
 
 from heathrise import logs
+from heathrise.controller.driver import ChangedMeanwhile, ControllerError, Garbled, NoAnswer, SignInRefused
 from heathrise.core.edit import EditError
 from heathrise.core.library import UnknownItem
 from heathrise.core.site.actions import NotPossible
@@ -21,8 +22,10 @@ from heathrise.exchange.unreadable import NotAPicture, Unreadable
 from heathrise.store.database import DatabaseGone
 from heathrise.store.edits import Conflict, NothingToUndo
 from heathrise.store.jobs import InBin, NoSuchJob
+from heathrise.store.sealing import NoKey
 from heathrise.work.bounded import Busy
 from heathrise.work.calculators import Broke, CalculatorGone
+from heathrise.work.controlling import NoController, StepUnderWay
 
 log = structlog.get_logger(__name__)
 SAFE = "Nothing was saved and nothing was harmed."
@@ -32,6 +35,14 @@ _WORDS = {
     405: ("Not allowed here", "This address does not take that kind of request."),
     413: ("Too large", "The upload is larger than is read at once. Send a smaller one."),
     415: ("Wrong kind", "The request's content is of a kind this address does not read."),
+}
+
+
+_CONTROLLER: dict[type[ControllerError], tuple[str, str]] = {
+    NoAnswer: ("The controller does not answer", "no-answer"),
+    Garbled: ("The controller cannot be understood", "garbled"),
+    SignInRefused: ("The controller does not let us in", "sign-in"),
+    ChangedMeanwhile: ("Changed meanwhile", "changed"),
 }
 
 
@@ -119,6 +130,31 @@ def register(app: Flask) -> None:
         log.error("calculator_broke", detail=str(error))
         words = "Something went wrong on our side; it is in the log. What was saved before is safe."
         return problem(500, "Our mistake", words)
+
+    @app.errorhandler(NoController)
+    def _no_controller(_: NoController) -> Response:
+        words = (
+            "The job has no controller yet. Say where it is and who you are there, or set up a simulated one."
+        )
+        return problem(409, "No controller", words, why="no-controller")
+
+    @app.errorhandler(StepUnderWay)
+    def _under_way(_: StepUnderWay) -> Response:
+        words = "Another window is at a step of this. Look again in a moment; it goes on by itself."
+        return problem(409, "Under way", words, why="under-way")
+
+    @app.errorhandler(NoKey)
+    def _no_key(error: NoKey) -> Response:
+        text = str(error)
+        return problem(409, "Cannot open secrets", f"{text[:1].upper()}{text[1:]}. {SAFE}", why="no-key")
+
+    @app.errorhandler(ControllerError)
+    def _controller(error: ControllerError) -> Response:
+        title, why = _CONTROLLER.get(type(error), ("The controller refused", "refused"))
+        text = str(error)
+        return problem(
+            502, title, f"{text[:1].upper()}{text[1:].rstrip('.')}. The plan is as it was.", why=why
+        )
 
     @app.errorhandler(RecursionError)
     def _deep(_: RecursionError) -> Response:

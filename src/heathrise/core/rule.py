@@ -14,6 +14,7 @@ from typing import Any, Literal
 from heathrise.core.edit import Operation
 from heathrise.core.job import Point
 from heathrise.core.library import library
+from heathrise.core.library.items import RuleInfo
 from heathrise.core.sums import Noun, Sum
 
 Severity = Literal["fault", "warning", "advice"]
@@ -95,12 +96,16 @@ class Rule:
 
 def finding_of(rule_id: str, found: Observation) -> Finding:
     """Return what a rule saw with the rule's standing data."""
-    info = library().rules[rule_id]
+    return finding_from(rule_id, library().rules[rule_id], found)
+
+
+def finding_from(code: str, info: RuleInfo, found: Observation) -> Finding:
+    """Return what was seen with standing data of any shelf."""
     body = {name: getattr(found, name) for name in Observation.model_fields}
     body["severity"] = found.severity or info.severity
     return Finding(
-        key=":".join((rule_id, *found.subject_ids)),
-        rule=rule_id,
+        key=":".join((code, *found.subject_ids)),
+        rule=code,
         stage=info.stage,
         title=info.title,
         why=info.why,

@@ -6,6 +6,7 @@ from typing import Any
 from sqlalchemy import (
     JSON,
     BigInteger,
+    Boolean,
     CheckConstraint,
     DateTime,
     Float,
@@ -152,6 +153,61 @@ class StudyRow(Base):
     __table_args__ = (
         CheckConstraint("state in ('running', 'done', 'failed', 'stopped')", name="study_state"),
         Index("study_job", "job_id", "created"),
+        Base.__table_args__,
+    )
+
+
+class SecretRow(Base):
+    """A secret of an element, sealed: a passphrase of a name on the air. How long and how strong it is is none."""
+
+    __tablename__ = "secret"
+
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id", ondelete="CASCADE"), primary_key=True)
+    element_id: Mapped[str] = mapped_column(String(UUID_CHARS), primary_key=True)
+    sealed: Mapped[bytes] = mapped_column(LONGBLOB)
+    chars: Mapped[int] = mapped_column(Integer)
+    bits: Mapped[float] = mapped_column(Float)
+    made: Mapped[bool] = mapped_column(Boolean)
+    changed: Mapped[datetime] = mapped_column(DateTime, server_default=func.now(), onupdate=func.now())
+
+
+class ControllerRow(Base):
+    """The controller of a job: by which driver, where, as whom; the secret sealed."""
+
+    __tablename__ = "controller"
+
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id", ondelete="CASCADE"), primary_key=True)
+    driver: Mapped[str] = mapped_column(String(40))
+    address: Mapped[str] = mapped_column(String(300))
+    account: Mapped[str] = mapped_column(String(120))
+    sealed: Mapped[bytes] = mapped_column(LONGBLOB)
+    changed: Mapped[datetime] = mapped_column(DateTime, server_default=func.now(), onupdate=func.now())
+
+
+class PushRow(Base):
+    """Settings sent to a controller: the plan they are of, its steps with what became of each, the way back sealed.
+
+    `seen` is the revision of the controller's settings that the last step left; `busy` is when one was begun.
+    """
+
+    __tablename__ = "push"
+
+    id: Mapped[str] = mapped_column(String(UUID_CHARS), primary_key=True)
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id", ondelete="CASCADE"))
+    revision: Mapped[int] = mapped_column(Integer)
+    state: Mapped[str] = mapped_column(String(12), default="ready")
+    plan: Mapped[dict[str, Any]] = mapped_column(JSON, deferred=True)
+    serials: Mapped[dict[str, str]] = mapped_column(JSON)
+    steps: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    seen: Mapped[str] = mapped_column(String(40), default="")
+    said: Mapped[str] = mapped_column(String(500), default="")
+    backup: Mapped[bytes | None] = mapped_column(LONGBLOB, nullable=True, deferred=True)
+    busy: Mapped[datetime | None] = mapped_column(DATETIME(fsp=3), nullable=True)
+    created: Mapped[datetime] = mapped_column(DATETIME(fsp=3))
+
+    __table_args__ = (
+        CheckConstraint("state in ('ready', 'stopped', 'done', 'undone')", name="push_state"),
+        Index("push_job", "job_id", "created"),
         Base.__table_args__,
     )
 

@@ -6,6 +6,11 @@ from pydantic import Field
 
 from heathrise.core.edit import Operation
 from heathrise.core.job import AccessPoint, Band, Id, LinkDirection, Practice
+from heathrise.core.network.built import AsBuilt
+from heathrise.core.network.held import Compared, Matched, PushPlan
+from heathrise.core.network.live import Live
+from heathrise.core.network.settings import Settings
+from heathrise.core.rule import Finding
 from heathrise.core.site.actions import Action
 from heathrise.core.sums import Noun
 
@@ -115,6 +120,12 @@ class PapersAsked(Noun):
     """Everything of the runs for the hands that lay them, as one PDF."""
 
     paper: Literal["A4", "A3", "A2", "A1"] = "A3"
+
+
+class SettingsAsked(Noun):
+    """The settings as a file."""
+
+    ending: Literal["json", "yaml", "zip"]
 
 
 class ScheduleAsked(Noun):
@@ -248,3 +259,46 @@ class SuggestionAnswer(Noun):
     """Operations the planner suggests; the person sends them as an edit."""
 
     operations: tuple[Operation, ...]
+
+
+class HeldAsked(Noun):
+    """A controller as it was read, to be held against the plan."""
+
+    live: Live
+
+
+class Held(Noun):
+    """A controller held against the plan of a job at a revision: which unit is which, what differs, what to do, what
+    is wrong. `name_ids` are names on the air by what they are called there.
+    """
+
+    revision: int
+    plan: Settings
+    name_ids: dict[str, Id]
+    live: Live
+    matched: Matched
+    compared: Compared
+    steps: PushPlan
+    findings: tuple[Finding, ...]
+
+
+class BuiltAnswer(Noun):
+    """A job as it would stand there, with the serials that stand on the drawing and the service's subnet."""
+
+    built: AsBuilt
+    serials: dict[Id, str]
+    service: str | None
+
+
+class UnitSettled(Noun):
+    """Which unit stands at a place of the drawing; an empty serial says that nobody knows."""
+
+    element_id: Id
+    serial: str = Field(max_length=32)
+    mac: str = Field("", max_length=17)
+
+
+class UnitsSettled(Noun):
+    """Several units settled at once."""
+
+    units: tuple[UnitSettled, ...] = Field(max_length=2000)

@@ -280,6 +280,229 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/controller": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return how the job's controller is reached. */
+        get: operations["controller_connection__job_id__controller_get"];
+        /** Keep how the controller is reached, its secret sealed. Whether it lets us in is seen when it is read. */
+        put: operations["controller_connect__job_id__controller_put"];
+        post?: never;
+        /** Forget the controller; what was sent to it stays on record. */
+        delete: operations["controller_disconnect__job_id__controller_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/controller/blink": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a unit blink, or stop. */
+        post: operations["controller_blink__job_id__controller_blink_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/controller/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read the controller and hold it against the plan. */
+        get: operations["controller_live__job_id__controller_live_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/controller/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return the newest lines of the controller's log. */
+        get: operations["controller_log__job_id__controller_log_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/controller/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return where phones are. */
+        get: operations["controller_people__job_id__controller_people_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/controller/pushes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work out the steps that make the controller as planned, and keep them; nothing is sent yet. */
+        post: operations["controller_begin__job_id__controller_pushes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/controller/pushes/last": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return what was sent last. */
+        get: operations["controller_last__job_id__controller_pushes_last_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/controller/pushes/{push_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put the backup back that was taken first. */
+        post: operations["controller_go_back__job_id__controller_pushes__push_id__back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/controller/pushes/{push_id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do the next step, or look at the one under way. */
+        post: operations["controller_go_on__job_id__controller_pushes__push_id__next_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/controller/pushes/{push_id}/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go on where it stopped, with the controller's settings as they are now. */
+        post: operations["controller_resume__job_id__controller_pushes__push_id__resume_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/controller/pushes/{push_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop between two steps. */
+        post: operations["controller_stop__job_id__controller_pushes__push_id__stop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/controller/stand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set up a simulated controller with the devices of the plan, fresh out of their boxes, and connect to it. */
+        post: operations["controller_set_up__job_id__controller_stand_in_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/controller/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work out what writes serials on the drawing; the person sends it as an edit. Nothing is saved. */
+        post: operations["controller_settle__job_id__controller_units_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/copy": {
         parameters: {
             query?: never;
@@ -518,15 +741,32 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/export/settings.json": {
+    "/api/jobs/{job_id}/export/settings.{ending}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Export networks, names, radios and ports as JSON. */
-        get: operations["files_export_settings_jobs__job_id__export_settings_json_get"];
+        /** Export networks, names, radios and ports: JSON or YAML, or an archive with a sheet a device and the topology. */
+        get: operations["files_export_settings_jobs__job_id__export_settings__ending__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/export/topology.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export what is joined to what, in the terms of RFC 8345. */
+        get: operations["files_export_topology_jobs__job_id__export_topology_json_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -875,6 +1115,74 @@ export interface paths {
         put?: never;
         /** Work out what puts a name on the air somewhere, or takes it off. Nothing is saved. */
         post: operations["network_press_name__job_id__network_names_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/network/passphrases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return what is known of every passphrase without opening it. */
+        get: operations["controller_unopened__job_id__network_passphrases_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/network/passphrases/{ssid_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a passphrase of a name, sealed: the one given, else one that is made. */
+        put: operations["controller_give__job_id__network_passphrases__ssid_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/network/passphrases/{ssid_id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Return the card of a name: what it is called, its passphrase, both as a code a phone reads. */
+        post: operations["controller_card__job_id__network_passphrases__ssid_id__card_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/network/passphrases/{ssid_id}/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Return one passphrase in clear, because somebody asked for it. */
+        post: operations["controller_open_one__job_id__network_passphrases__ssid_id__open_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1621,6 +1929,20 @@ export interface components {
             rows: components["schemas"]["MapRow"][];
         };
         /**
+         * AddressSetting
+         * @description One fixed address.
+         */
+        AddressSetting: {
+            /** Address */
+            address: string;
+            /** Mac */
+            mac: string;
+            /** Name */
+            name: string;
+            /** Network */
+            network: string;
+        };
+        /**
          * AirLayer
          * @description Something of the air the terrain can show.
          */
@@ -1759,6 +2081,20 @@ export interface components {
              * @default 20
              */
             width_mhz: number;
+        };
+        /**
+         * Alert
+         * @description What a controller complains of: a kind, whom, at which port, in words.
+         */
+        Alert: {
+            /** Kind */
+            kind: string;
+            /** Port */
+            port: string;
+            /** Serial */
+            serial: string;
+            /** Words */
+            words: string;
         };
         /**
          * AlignAll
@@ -2013,6 +2349,16 @@ export interface components {
             field: string;
             /** Table */
             table: string;
+        };
+        /**
+         * Blink
+         * @description A unit that is to blink, or to stop.
+         */
+        Blink: {
+            /** On */
+            on: boolean;
+            /** Serial */
+            serial: string;
         };
         /**
          * Bore
@@ -2570,19 +2916,17 @@ export interface components {
         };
         /**
          * Compared
-         * @description Survey against prediction, as it stands.
+         * @description Everything that differs, how much was looked at, and the devices that cannot be told anything now.
          */
         Compared: {
-            /** By Space */
-            by_space: components["schemas"]["Grouped"][];
-            /** By Wall */
-            by_wall: components["schemas"]["Grouped"][];
-            /** Mean Db */
-            mean_db: number;
-            /** Residuals */
-            residuals: components["schemas"]["Residual"][];
-            /** Rmse Db */
-            rmse_db: number;
+            /** As Planned */
+            as_planned: boolean;
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+            /** Looked At */
+            looked_at: number;
+            /** Silent */
+            silent: string[];
         };
         /**
          * Comparison
@@ -2609,6 +2953,44 @@ export interface components {
             limit: number;
             /** Ok */
             ok: boolean;
+        };
+        /**
+         * Connect
+         * @description How a controller is reached; without a secret the one before stays.
+         */
+        Connect: {
+            /** Account */
+            account: string;
+            /** Address */
+            address: string;
+            /**
+             * Driver
+             * @default stand-in
+             */
+            driver: string;
+            /**
+             * Secret
+             * @default null
+             */
+            secret: string | null;
+        };
+        /**
+         * ConnectionShown
+         * @description How a job's controller is reached. Its secret is never shown; `stand_in` says that a simulated one can be set up.
+         */
+        ConnectionShown: {
+            /** Account */
+            account: string;
+            /** Address */
+            address: string;
+            /** Connected */
+            connected: boolean;
+            /** Driver */
+            driver: string;
+            /** Drivers */
+            drivers: string[];
+            /** Stand In */
+            stand_in: boolean;
         };
         /**
          * Contents
@@ -2790,6 +3172,30 @@ export interface components {
             source: string;
             /** Words */
             words: string[];
+        };
+        /**
+         * Difference
+         * @description One item that is not as planned: missing there, there without being planned, or with fields that differ.
+         */
+        Difference: {
+            /** Device */
+            device: string;
+            /** Fields */
+            fields: components["schemas"]["FieldDifference"][];
+            /** Item */
+            item: string;
+            /** Key */
+            key: string;
+            /**
+             * Section
+             * @enum {string}
+             */
+            section: "device" | "network" | "name" | "house" | "radio" | "port" | "address";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "missing" | "extra" | "differs";
         };
         /**
          * Domain
@@ -3609,6 +4015,18 @@ export interface components {
             outlet: boolean;
             /** Says */
             says: string;
+        };
+        /**
+         * FieldDifference
+         * @description One field: as planned and as found, in words.
+         */
+        FieldDifference: {
+            /** Field */
+            field: string;
+            /** Found */
+            found: string;
+            /** Planned */
+            planned: string;
         };
         /**
          * FieldShown
@@ -4531,6 +4949,13 @@ export interface components {
             scheme: string;
         };
         /**
+         * LastPush
+         * @description What was sent last, None where nothing ever was.
+         */
+        LastPush: {
+            push: components["schemas"]["PushShown"] | null;
+        };
+        /**
          * Layer
          * @description One layer of a build-up.
          */
@@ -4833,12 +5258,181 @@ export interface components {
             there: boolean;
         };
         /**
+         * Live
+         * @description A controller read at once. `revision` is that of its settings, `clock_s` what its clock says (since 1970).
+         */
+        Live: {
+            /** Addresses */
+            addresses: components["schemas"]["AddressSetting"][];
+            /** Alerts */
+            alerts: components["schemas"]["Alert"][];
+            /** Clock Off S */
+            clock_off_s: number;
+            /** Clock S */
+            clock_s: number;
+            /** Console Old */
+            console_old: boolean;
+            /** Console Updates */
+            console_updates: boolean;
+            /** Console Version */
+            console_version: string;
+            house: components["schemas"]["LiveHouse"];
+            /** Names */
+            names: components["schemas"]["NameSetting"][];
+            /** Networks */
+            networks: components["schemas"]["NetworkSetting"][];
+            /** People */
+            people: number;
+            /** Ports */
+            ports: components["schemas"]["PortSetting"][];
+            /** Radios */
+            radios: components["schemas"]["RadioSetting"][];
+            /** Revision */
+            revision: string;
+            /** Units */
+            units: components["schemas"]["LiveUnit"][];
+            /** Wan */
+            wan: string;
+            /** Without Passphrase */
+            without_passphrase: string[];
+        };
+        /**
+         * LiveHouse
+         * @description Settings of the whole.
+         */
+        LiveHouse: {
+            /** Airtime Fairness */
+            airtime_fairness: boolean;
+            /** Automatic Radios */
+            automatic_radios: boolean;
+            /** Update At */
+            update_at: string;
+            /** Updates */
+            updates: string;
+        };
+        /**
+         * LivePort
+         * @description A port as it is: whether it is up, how fast, what it gives, and who is at its other end by serial or name.
+         */
+        LivePort: {
+            /** Beside */
+            beside: string;
+            /** Mbps */
+            mbps: number;
+            /** Name */
+            name: string;
+            /** Shut */
+            shut: boolean;
+            /** Up */
+            up: boolean;
+            /** Watts */
+            watts: number;
+        };
+        /**
+         * LiveRadio
+         * @description A radio as it is: its channel, and how busy the air is there. [share]
+         */
+        LiveRadio: {
+            /** Band */
+            band: string;
+            /** Busy */
+            busy: number;
+            /** Channel */
+            channel: number | null;
+        };
+        /**
+         * LiveShown
+         * @description A controller as it is, held against the plan.
+         */
+        LiveShown: {
+            compared: components["schemas"]["Compared"];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            live: components["schemas"]["Live"];
+            matched: components["schemas"]["Matched"];
+            /** Revision */
+            revision: number;
+            steps: components["schemas"]["PushPlan"];
+        };
+        /**
+         * LiveUnit
+         * @description A unit as it is. `old` says that newer firmware is there; `seconds` when what it is doing is done.
+         */
+        LiveUnit: {
+            /** Blinks */
+            blinks: boolean;
+            /** Budget W */
+            budget_w: number;
+            /** Draws W */
+            draws_w: number;
+            /** Gives W */
+            gives_w: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "gateway" | "switch" | "access-point" | "controller";
+            /** Mac */
+            mac: string;
+            /** Model */
+            model: string;
+            /** Name */
+            name: string;
+            /** Old */
+            old: boolean;
+            /** On Bench */
+            on_bench: boolean;
+            /** Owner */
+            owner: string;
+            /** People */
+            people: number;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "new" | "owned" | "joining" | "readying" | "updating" | "starting" | "listening" | "up" | "weak" | "cut off" | "dark";
+            /** Ports */
+            ports: components["schemas"]["LivePort"][];
+            /** Radios */
+            radios: components["schemas"]["LiveRadio"][];
+            /** Seconds */
+            seconds: number;
+            /** Serial */
+            serial: string;
+            /** Version */
+            version: string;
+            /** Wired */
+            wired: boolean;
+        };
+        /**
          * Loads
          * @description Every switch with its power.
          */
         Loads: {
             /** Switches */
             switches: components["schemas"]["SwitchLoad"][];
+        };
+        /**
+         * LogLine
+         * @description One line of a controller's log: when (since 1970, by its clock), of which unit, in words.
+         */
+        LogLine: {
+            /** At S */
+            at_s: number;
+            /** Grave */
+            grave: boolean;
+            /** Serial */
+            serial: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * LogShown
+         * @description The newest lines of a controller's log, oldest first.
+         */
+        LogShown: {
+            /** Lines */
+            lines: components["schemas"]["LogLine"][];
         };
         /**
          * MainsPlan
@@ -4879,6 +5473,18 @@ export interface components {
             label: string;
             /** Stretches */
             stretches: components["schemas"]["Stretch"][];
+        };
+        /**
+         * Matched
+         * @description Every device of the drawing, and the units nobody knows.
+         */
+        Matched: {
+            /** Matches */
+            matches: components["schemas"]["UnitMatch"][];
+            /** Strangers */
+            strangers: string[];
+            /** Twins */
+            twins: string[];
         };
         /**
          * Measured
@@ -5182,6 +5788,46 @@ export interface components {
             storey_id: string;
         };
         /**
+         * NameSetting
+         * @description One name on the air. Its passphrase is never here: it is handed over apart.
+         */
+        NameSetting: {
+            /** Access Points */
+            access_points: string[];
+            /** Assisted */
+            assisted: boolean;
+            /** Bands */
+            bands: string[];
+            /** Client Mbps */
+            client_mbps: number | null;
+            /** Dtim */
+            dtim: number;
+            /** Fast Roaming */
+            fast_roaming: boolean;
+            /** From H */
+            from_h: number | null;
+            /** Hidden */
+            hidden: boolean;
+            /** Isolation */
+            isolation: boolean;
+            /** Lowest Rate 24 Mbps */
+            lowest_rate_24_mbps: number;
+            /** Lowest Rate 5 Mbps */
+            lowest_rate_5_mbps: number;
+            /** Name */
+            name: string;
+            /** Network */
+            network: string;
+            /** Portal */
+            portal: boolean;
+            /** Security */
+            security: string;
+            /** Steering */
+            steering: boolean;
+            /** To H */
+            to_h: number | null;
+        };
+        /**
          * Naming
          * @description One way to name what points send, and what it costs over all walks: moves, seconds without a link, sessions that
          *     break, and the share of the way under the need. [s, 1]
@@ -5369,6 +6015,38 @@ export interface components {
              * Subnet
              * Format: ipvanynetwork
              */
+            subnet: string;
+            /** Vlan */
+            vlan: number;
+        };
+        /**
+         * NetworkSetting
+         * @description One network as the gateway should have it: addresses `first` to `last` are given out.
+         */
+        NetworkSetting: {
+            /** Client Mbps */
+            client_mbps: number | null;
+            /** Filtering */
+            filtering: string;
+            /** First */
+            first: string;
+            /** Gateway */
+            gateway: string;
+            /** Internet */
+            internet: boolean;
+            /** Last */
+            last: string;
+            /** Lease H */
+            lease_h: number;
+            /** Name */
+            name: string;
+            /** Purpose */
+            purpose: string;
+            /** Reaches */
+            reaches: string[];
+            /** Safe Search */
+            safe_search: boolean;
+            /** Subnet */
             subnet: string;
             /** Vlan */
             vlan: number;
@@ -5779,6 +6457,57 @@ export interface components {
             port: string;
         };
         /**
+         * PassphraseGiven
+         * @description A passphrase typed by a person; None has one made.
+         */
+        PassphraseGiven: {
+            /**
+             * Passphrase
+             * @default null
+             */
+            passphrase: string | null;
+        };
+        /**
+         * PassphraseOpened
+         * @description A passphrase in clear, because somebody asked for it.
+         */
+        PassphraseOpened: {
+            /** Passphrase */
+            passphrase: string;
+        };
+        /**
+         * PassphraseShown
+         * @description What is known of a name's passphrase without opening it; `problem` says what is wrong with it.
+         */
+        PassphraseShown: {
+            /** Bits */
+            bits: number;
+            /** Chars */
+            chars: number;
+            /** Kept */
+            kept: boolean;
+            /** Label */
+            label: string;
+            /** Made */
+            made: boolean;
+            /** Needed */
+            needed: boolean;
+            /** Problem */
+            problem: string;
+            /** Security */
+            security: string;
+            /** Ssid Id */
+            ssid_id: string;
+        };
+        /**
+         * PassphrasesShown
+         * @description Every name's passphrase, unopened.
+         */
+        PassphrasesShown: {
+            /** Passphrases */
+            passphrases: components["schemas"]["PassphraseShown"][];
+        };
+        /**
          * Patch
          * @description One end of a run in a rack: where its cable lands and what cord joins it to which port.
          */
@@ -6017,6 +6746,28 @@ export interface components {
         PatternShown: {
             /** Label */
             label: string;
+        };
+        /**
+         * PeopleShown
+         * @description Where phones are.
+         */
+        PeopleShown: {
+            /** People */
+            people: components["schemas"]["Person"][];
+        };
+        /**
+         * Person
+         * @description Somebody's phone: where it is taken to be, on which storey by number, at which unit ("" for none).
+         */
+        Person: {
+            /** Serial */
+            serial: string;
+            /** Storey */
+            storey: number;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
         };
         /**
          * PictureAnswer
@@ -6318,6 +7069,41 @@ export interface components {
             to_id: string | null;
             /** To Label */
             to_label: string;
+        };
+        /**
+         * PortSetting
+         * @description One switch port.
+         */
+        PortSetting: {
+            /** Edge Protection */
+            edge_protection: boolean;
+            /** Loop Protection */
+            loop_protection: boolean;
+            /** Name */
+            name: string;
+            /** Native */
+            native: string;
+            /** Port */
+            port: string;
+            /** Power */
+            power: boolean;
+            /**
+             * Priority
+             * @enum {string}
+             */
+            priority: "low" | "high" | "critical";
+            /** Role */
+            role: string;
+            /** Speed Mbps */
+            speed_mbps: number;
+            /** Storm Percent */
+            storm_percent: number | null;
+            /** Switch */
+            switch: string;
+            /** Tagged */
+            tagged: string[];
+            /** To */
+            to: string;
         };
         /**
          * Practice
@@ -6799,6 +7585,64 @@ export interface components {
             length_m: number;
         };
         /**
+         * PushPlan
+         * @description All steps in order, and what cannot be done now with its reason.
+         */
+        PushPlan: {
+            /** Blocked */
+            blocked: string[];
+            /** Steps */
+            steps: components["schemas"]["PushStep"][];
+        };
+        /**
+         * PushShown
+         * @description What is being sent, or was: of which revision of the job, its steps, where it stands and why.
+         */
+        PushShown: {
+            /** At */
+            at: string;
+            /** Can Go Back */
+            can_go_back: boolean;
+            /** Done */
+            done: number;
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Said */
+            said: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "ready" | "stopped" | "done" | "undone";
+            /** Steps */
+            steps: components["schemas"]["StepShown"][];
+        };
+        /**
+         * PushStep
+         * @description One step: what is done to what, by the drawing's label and by serial, and what it costs people meanwhile.
+         *
+         *     `settles` are the keys of the differences that are gone afterwards.
+         */
+        PushStep: {
+            /** Costs */
+            costs: string;
+            /** Item */
+            item: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "backup" | "console" | "take" | "firmware" | "alias" | "network" | "house" | "name" | "radio" | "edges" | "trunks" | "address" | "drop-name" | "drop-network" | "drop-address" | "verify";
+            /** Serial */
+            serial: string;
+            /** Settles */
+            settles: string[];
+            /** Words */
+            words: string;
+        };
+        /**
          * Put
          * @description Add an element or replace the one with its id.
          */
@@ -7087,6 +7931,30 @@ export interface components {
             changes: components["schemas"]["RadioChange"][];
             /** Operations */
             operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+        };
+        /**
+         * RadioSetting
+         * @description One radio as the controller should have it. `clients` is False for one that is set aside for other points.
+         */
+        RadioSetting: {
+            /** Access Point */
+            access_point: string;
+            /** Band */
+            band: string;
+            /** Channel */
+            channel: number | "automatic" | null;
+            /** Clients */
+            clients: boolean;
+            /** Lowest Rate Mbps */
+            lowest_rate_mbps: number;
+            /** Mesh */
+            mesh: boolean;
+            /** On */
+            on: boolean;
+            /** Power Dbm */
+            power_dbm: number | "automatic";
+            /** Width Mhz */
+            width_mhz: number;
         };
         /**
          * Radios
@@ -8254,6 +9122,20 @@ export interface components {
             target: number | null;
         };
         /**
+         * StepShown
+         * @description One step, and what became of it.
+         */
+        StepShown: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "under way" | "done" | "refused" | "in doubt";
+            step: components["schemas"]["PushStep"];
+            /** Words */
+            words: string;
+        };
+        /**
          * Storey
          * @description One level. `elevation_m` is the finished floor above the site's zero; `void_air` says that the ceiling
          *     void carries the building's air, where only cable made for it may lie.
@@ -9285,6 +10167,56 @@ export interface components {
             more: number;
         };
         /**
+         * UnitMatch
+         * @description One device of the drawing with the unit that is taken for it; `problem` says what is odd.
+         */
+        UnitMatch: {
+            /** Element Id */
+            element_id: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "serial" | "label" | "port" | "kind" | "none";
+            /** Label */
+            label: string;
+            /** Mac */
+            mac: string;
+            /** Model */
+            model: string;
+            /** Problem */
+            problem: string;
+            /** Serial */
+            serial: string;
+            /** Settled */
+            settled: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
+         * UnitSettled
+         * @description Which unit stands at a place of the drawing; an empty serial says that nobody knows.
+         */
+        UnitSettled: {
+            /** Element Id */
+            element_id: string;
+            /**
+             * Mac
+             * @default
+             */
+            mac: string;
+            /** Serial */
+            serial: string;
+        };
+        /**
+         * UnitsSettled
+         * @description Several units settled at once.
+         */
+        UnitsSettled: {
+            /** Units */
+            units: components["schemas"]["UnitSettled"][];
+        };
+        /**
          * Unmet
          * @description A space no placement found meets, how far it came and why.
          */
@@ -9613,9 +10545,11 @@ export type AccessPoint = components['schemas']['AccessPoint'];
 export type Account = components['schemas']['Account'];
 export type AccountAnswer = components['schemas']['AccountAnswer'];
 export type AddressMap = components['schemas']['AddressMap'];
+export type AddressSetting = components['schemas']['AddressSetting'];
 export type AirLayer = components['schemas']['AirLayer'];
 export type AirModel = components['schemas']['AirModel'];
 export type AirUnit = components['schemas']['AirUnit'];
+export type Alert = components['schemas']['Alert'];
 export type AlignAll = components['schemas']['AlignAll'];
 export type AlignStorey = components['schemas']['AlignStorey'];
 export type AllTold = components['schemas']['AllTold'];
@@ -9628,6 +10562,7 @@ export type AssessmentChange = components['schemas']['AssessmentChange'];
 export type BandPlan = components['schemas']['BandPlan'];
 export type BandRadio = components['schemas']['BandRadio'];
 export type Beside = components['schemas']['Beside'];
+export type Blink = components['schemas']['Blink'];
 export type Bore = components['schemas']['Bore'];
 export type Box = components['schemas']['Box'];
 export type BridgeEnd = components['schemas']['BridgeEnd'];
@@ -9651,6 +10586,8 @@ export type CloseGaps = components['schemas']['CloseGaps'];
 export type Compared = components['schemas']['Compared'];
 export type Comparison = components['schemas']['Comparison'];
 export type ConduitFill = components['schemas']['ConduitFill'];
+export type Connect = components['schemas']['Connect'];
+export type ConnectionShown = components['schemas']['ConnectionShown'];
 export type Contents = components['schemas']['Contents'];
 export type CopyStorey = components['schemas']['CopyStorey'];
 export type CordColour = components['schemas']['CordColour'];
@@ -9661,6 +10598,7 @@ export type CutPoint = components['schemas']['CutPoint'];
 export type Detour = components['schemas']['Detour'];
 export type DeviceCount = components['schemas']['DeviceCount'];
 export type DeviceKind = components['schemas']['DeviceKind'];
+export type Difference = components['schemas']['Difference'];
 export type Domain = components['schemas']['Domain'];
 export type DrillList = components['schemas']['DrillList'];
 export type Drilling = components['schemas']['Drilling'];
@@ -9679,6 +10617,7 @@ export type Failures = components['schemas']['Failures'];
 export type FeedPath = components['schemas']['FeedPath'];
 export type FeedPlan = components['schemas']['FeedPlan'];
 export type FeedStep = components['schemas']['FeedStep'];
+export type FieldDifference = components['schemas']['FieldDifference'];
 export type FieldShown = components['schemas']['FieldShown'];
 export type Figures = components['schemas']['Figures'];
 export type FindSpaces = components['schemas']['FindSpaces'];
@@ -9726,6 +10665,7 @@ export type KitLine = components['schemas']['KitLine'];
 export type LabelScheme = components['schemas']['LabelScheme'];
 export type Labels = components['schemas']['Labels'];
 export type LabelsAsked = components['schemas']['LabelsAsked'];
+export type LastPush = components['schemas']['LastPush'];
 export type Layer = components['schemas']['Layer'];
 export type LayerRead = components['schemas']['LayerRead'];
 export type LayersAnswer = components['schemas']['LayersAnswer'];
@@ -9735,10 +10675,19 @@ export type Leg = components['schemas']['Leg'];
 export type LibraryAnswer = components['schemas']['LibraryAnswer'];
 export type Line = components['schemas']['Line'];
 export type Link = components['schemas']['Link'];
+export type Live = components['schemas']['Live'];
+export type LiveHouse = components['schemas']['LiveHouse'];
+export type LivePort = components['schemas']['LivePort'];
+export type LiveRadio = components['schemas']['LiveRadio'];
+export type LiveShown = components['schemas']['LiveShown'];
+export type LiveUnit = components['schemas']['LiveUnit'];
 export type Loads = components['schemas']['Loads'];
+export type LogLine = components['schemas']['LogLine'];
+export type LogShown = components['schemas']['LogShown'];
 export type MainsPlan = components['schemas']['MainsPlan'];
 export type MainsUnit = components['schemas']['MainsUnit'];
 export type MapRow = components['schemas']['MapRow'];
+export type Matched = components['schemas']['Matched'];
 export type Measured = components['schemas']['Measured'];
 export type MeasuredForm = components['schemas']['MeasuredForm'];
 export type Mend = components['schemas']['Mend'];
@@ -9754,6 +10703,7 @@ export type NameMatrix = components['schemas']['NameMatrix'];
 export type NamePlan = components['schemas']['NamePlan'];
 export type NamePressed = components['schemas']['NamePressed'];
 export type NameRow = components['schemas']['NameRow'];
+export type NameSetting = components['schemas']['NameSetting'];
 export type Naming = components['schemas']['Naming'];
 export type Namings = components['schemas']['Namings'];
 export type Near = components['schemas']['Near'];
@@ -9761,6 +10711,7 @@ export type NearShift = components['schemas']['NearShift'];
 export type Need = components['schemas']['Need'];
 export type Neighbour = components['schemas']['Neighbour'];
 export type Network = components['schemas']['Network'];
+export type NetworkSetting = components['schemas']['NetworkSetting'];
 export type NewJob = components['schemas']['NewJob'];
 export type NextStep = components['schemas']['NextStep'];
 export type NoGo = components['schemas']['NoGo'];
@@ -9779,6 +10730,10 @@ export type OwnModel = components['schemas']['OwnModel'];
 export type OwnShelves = components['schemas']['OwnShelves'];
 export type Pack = components['schemas']['Pack'];
 export type PanelPort = components['schemas']['PanelPort'];
+export type PassphraseGiven = components['schemas']['PassphraseGiven'];
+export type PassphraseOpened = components['schemas']['PassphraseOpened'];
+export type PassphraseShown = components['schemas']['PassphraseShown'];
+export type PassphrasesShown = components['schemas']['PassphrasesShown'];
 export type Patch = components['schemas']['Patch'];
 export type PatchList = components['schemas']['PatchList'];
 export type Patches = components['schemas']['Patches'];
@@ -9789,6 +10744,8 @@ export type PathwayTaken = components['schemas']['PathwayTaken'];
 export type PathwayToMake = components['schemas']['PathwayToMake'];
 export type PathwaysToMake = components['schemas']['PathwaysToMake'];
 export type PatternShown = components['schemas']['PatternShown'];
+export type PeopleShown = components['schemas']['PeopleShown'];
+export type Person = components['schemas']['Person'];
 export type PictureAnswer = components['schemas']['PictureAnswer'];
 export type PictureForm = components['schemas']['PictureForm'];
 export type Pin = components['schemas']['Pin'];
@@ -9801,6 +10758,7 @@ export type PortGroup = components['schemas']['PortGroup'];
 export type PortMend = components['schemas']['PortMend'];
 export type PortPlan = components['schemas']['PortPlan'];
 export type PortProfile = components['schemas']['PortProfile'];
+export type PortSetting = components['schemas']['PortSetting'];
 export type Practice = components['schemas']['Practice'];
 export type PracticeChosen = components['schemas']['PracticeChosen'];
 export type PracticeQuestion = components['schemas']['PracticeQuestion'];
@@ -9814,6 +10772,9 @@ export type ProposedSpace = components['schemas']['ProposedSpace'];
 export type ProposedStorey = components['schemas']['ProposedStorey'];
 export type ProposedWall = components['schemas']['ProposedWall'];
 export type Pull = components['schemas']['Pull'];
+export type PushPlan = components['schemas']['PushPlan'];
+export type PushShown = components['schemas']['PushShown'];
+export type PushStep = components['schemas']['PushStep'];
 export type Put = components['schemas']['Put'];
 export type Quiet = components['schemas']['Quiet'];
 export type Rack = components['schemas']['Rack'];
@@ -9826,6 +10787,7 @@ export type RadioChange = components['schemas']['RadioChange'];
 export type RadioLoad = components['schemas']['RadioLoad'];
 export type RadioPlan = components['schemas']['RadioPlan'];
 export type RadioProposal = components['schemas']['RadioProposal'];
+export type RadioSetting = components['schemas']['RadioSetting'];
 export type Radios = components['schemas']['Radios'];
 export type Reading = components['schemas']['Reading'];
 export type RecordingPlan = components['schemas']['RecordingPlan'];
@@ -9872,6 +10834,7 @@ export type StandbyOf = components['schemas']['StandbyOf'];
 export type Standbys = components['schemas']['Standbys'];
 export type Standing = components['schemas']['Standing'];
 export type StepRequest = components['schemas']['StepRequest'];
+export type StepShown = components['schemas']['StepShown'];
 export type Storey = components['schemas']['Storey'];
 export type StrandTagged = components['schemas']['StrandTagged'];
 export type StrandWay = components['schemas']['StrandWay'];
@@ -9933,6 +10896,9 @@ export type TriedAnswer = components['schemas']['TriedAnswer'];
 export type Turned = components['schemas']['Turned'];
 export type Underlay = components['schemas']['Underlay'];
 export type Unfed = components['schemas']['Unfed'];
+export type UnitMatch = components['schemas']['UnitMatch'];
+export type UnitSettled = components['schemas']['UnitSettled'];
+export type UnitsSettled = components['schemas']['UnitsSettled'];
 export type Unmet = components['schemas']['Unmet'];
 export type Unplaced = components['schemas']['Unplaced'];
 export type Variant = components['schemas']['Variant'];
@@ -10781,6 +11747,622 @@ export interface operations {
             };
         };
     };
+    controller_connection__job_id__controller_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectionShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_connect__job_id__controller_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Connect"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectionShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_disconnect__job_id__controller_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectionShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_blink__job_id__controller_blink_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Blink"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Blink"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_live__job_id__controller_live_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_log__job_id__controller_log_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_people__job_id__controller_people_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_begin__job_id__controller_pushes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PushShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_last__job_id__controller_pushes_last_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LastPush"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_go_back__job_id__controller_pushes__push_id__back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                push_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PushShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_go_on__job_id__controller_pushes__push_id__next_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                push_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PushShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_resume__job_id__controller_pushes__push_id__resume_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                push_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PushShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_stop__job_id__controller_pushes__push_id__stop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                push_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PushShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_set_up__job_id__controller_stand_in_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectionShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_settle__job_id__controller_units_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitsSettled"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     jobs_copy__job_id__copy_post: {
         parameters: {
             query?: never;
@@ -11373,7 +12955,50 @@ export interface operations {
             };
         };
     };
-    files_export_settings_jobs__job_id__export_settings_json_get: {
+    files_export_settings_jobs__job_id__export_settings__ending__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                ending: "json" | "yaml" | "zip";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                    "application/yaml": string;
+                    "application/zip": string;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    files_export_topology_jobs__job_id__export_topology_json_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -12496,6 +14121,173 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_unopened__job_id__network_passphrases_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassphrasesShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_give__job_id__network_passphrases__ssid_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                ssid_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassphraseGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassphrasesShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_card__job_id__network_passphrases__ssid_id__card_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                ssid_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    controller_open_one__job_id__network_passphrases__ssid_id__open_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                ssid_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassphraseOpened"];
                 };
             };
             /** @description Refused, with the reason */

@@ -15,9 +15,10 @@ from heathrise.core.job.view import job_of
 from heathrise.core.links.bridges import BridgePlan, bridges
 from heathrise.core.links.mains import MainsPlan, mains_links
 from heathrise.core.links.meshing import MeshNode, meshes
+from heathrise.core.network.composing import settings_of
 from heathrise.core.network.derived import nets, port_profiles
 from heathrise.core.network.profiles import Carrying, PortProfile
-from heathrise.core.network.settings import Settings, settings_of
+from heathrise.core.network.settings import Settings
 from heathrise.core.network.subnets import NamePlan, Nets, ScopePlan
 from heathrise.core.ordering.derived import kit
 from heathrise.core.ordering.kit import HoursLine, Kit, KitLine

@@ -80,6 +80,7 @@ class Library(Noun):
     next_steps: dict[str, NextStepInfo]
     tables: dict[str, StageTable]
     rules: dict[str, items.RuleInfo]
+    watches: dict[str, items.RuleInfo]
     profiles: dict[str, items.Profile]
     space_words: dict[str, items.SpaceWords]
     device_kinds: dict[str, items.DeviceKind]
@@ -230,6 +231,7 @@ def library() -> Library:
         next_steps=_shelf("step", NextStepInfo, _tables("next.toml")),
         tables=_shelf("table", StageTable, _tables("tables.toml")),
         rules=_shelf("rule", items.RuleInfo, _tables("rules.toml")),
+        watches=_shelf("watch", items.RuleInfo, _tables("watches.toml")),
         profiles=_shelf("profile", items.Profile, _tables("profiles.toml")),
         space_words=_shelf("words of spaces", items.SpaceWords, _tables("space_words.toml")),
         device_kinds=_device_kinds(),

@@ -7,8 +7,8 @@ from heathrise.core.cabling.ends import hung_on
 from heathrise.core.job import AccessPoint, FixedAddress, Job, Network, Walk
 from heathrise.core.library import library
 from heathrise.core.library.items import StepWhere
+from heathrise.core.network.composing import kind_of, managed_devices
 from heathrise.core.network.hours import clock, quiet_hour, update_hour
-from heathrise.core.network.settings import kind_of, managed_devices
 from heathrise.core.sums import Noun
 
 

@@ -3,9 +3,9 @@
 from heathrise.core.job import AccessPoint, Job, Network, Ssid
 from heathrise.core.library import library
 from heathrise.core.library.items import PracticeQuestion
+from heathrise.core.network.composing import may_mesh
 from heathrise.core.network.profiles import Carrying, PortProfile
 from heathrise.core.network.ruled import Ruled, Told, name_ruled, network_ruled, told_of
-from heathrise.core.network.settings import may_mesh
 from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.sums import Noun
 

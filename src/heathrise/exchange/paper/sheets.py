@@ -5,20 +5,18 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
-from functools import cache
-from importlib import resources
 from typing import Literal, cast
 from xml.sax.saxutils import escape
 
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
 from reportlab.platypus import Flowable, LongTable, Paragraph, TableStyle
 
 from heathrise.core.job import Job
 from heathrise.exchange.paper.drawn import LAYERS, XY, Drawn, Fill, Legend, Sign, Words
+from heathrise.exchange.paper.inks import INK, QUIET, RULE, faces
 from heathrise.exchange.paper.placing import Box, beside, placed, within
 
 PaperName = Literal["A4", "A3", "A2", "A1"]
@@ -31,7 +29,6 @@ PAPERS: dict[str, tuple[float, float]] = {
 }
 SCALES = (5, 10, 20, 25, 50, 75, 100, 150, 200, 250, 500, 1000, 2000, 5000)
 _EDGE_MM, _FOOT_MM, _AIR_MM = 10.0, 20.0, 6.0
-_INK, _QUIET, _RULE = "#1F2A33", "#5B6770", "#9A937F"
 _SIGN_MM = 1.8
 
 
@@ -81,15 +78,6 @@ class TablePage:
     shares: tuple[float, ...]
 
 
-@cache
-def _faces() -> None:
-    """Make the typefaces known to the writer of PDF."""
-    folder = resources.files("heathrise.exchange.paper") / "fonts"
-    for name in ("text", "text-bold", "figures"):
-        with resources.as_file(folder / f"{name}.ttf") as path:
-            pdfmetrics.registerFont(TTFont(name, str(path)))
-
-
 def scale_for(drawings: Sequence[Drawn], paper: str) -> int:
     """Return the finest scale at which every drawing fits a paper, of one of no drawing 1:100."""
     if not drawings:
@@ -115,7 +103,7 @@ def _fits(drawn: Drawn, room: XY, scale: int) -> bool:
 
 def write_pdf(pages: Sequence[Page], tables: Sequence[TablePage], paper: PaperName, name: str) -> bytes:
     """Return drawings at one scale, then tables, as one PDF."""
-    _faces()
+    faces()
     out = io.BytesIO()
     wide, tall = PAPERS[paper]
     canvas = Canvas(out, pagesize=(wide * mm, tall * mm), pageCompression=1)
@@ -194,16 +182,16 @@ class _Sheet:
         x, y = self.size_mm[0] * mm - _EDGE_MM * mm - 4 * mm - wide, (_EDGE_MM + _FOOT_MM + 7) * mm
         self.canvas.setFillColor("#FFFFFF")
         self.canvas.rect(x - 2 * mm, y - 4.6 * mm, wide + 4 * mm, high + 9 * mm, stroke=0, fill=1)
-        self.canvas.setStrokeColor(_INK)
+        self.canvas.setStrokeColor(INK)
         self.canvas.setLineWidth(0.15 * mm)
         for n, ink in enumerate(legend.inks):
             self.canvas.setFillColor(ink)
             self.canvas.rect(x + n * step, y, step, high, stroke=1, fill=1)
-        self.canvas.setFillColor(_INK)
+        self.canvas.setFillColor(INK)
         self.canvas.setFont("figures", 6.5)
         for n, figure in enumerate(legend.figures, start=1):
             self.canvas.drawCentredString(x + n * step, y - 3 * mm, figure)
-        _line(self.canvas, "text", 7.5, _INK, (x, y + high + 1.4 * mm), legend.words, wide)
+        _line(self.canvas, "text", 7.5, INK, (x, y + high + 1.4 * mm), legend.words, wide)
 
     def _sign(self, layer: str, at: XY, sign: str) -> None:
         style, r = LAYERS[layer], _SIGN_MM * mm
@@ -255,8 +243,8 @@ class _Sheet:
             (m for m in (0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200) if m * 1000 / self.scale >= 20), 500
         )
         x, y, long = (_EDGE_MM + 4) * mm, (_EDGE_MM + _FOOT_MM + 4) * mm, step * self.point_m
-        self.canvas.setStrokeColor(_INK)
-        self.canvas.setFillColor(_INK)
+        self.canvas.setStrokeColor(INK)
+        self.canvas.setFillColor(INK)
         self.canvas.setLineWidth(0.3 * mm)
         self.canvas.rect(x, y, long / 2, 1.2 * mm, stroke=1, fill=1)
         self.canvas.rect(x + long / 2, y, long / 2, 1.2 * mm, stroke=1, fill=0)
@@ -283,7 +271,7 @@ def _foot(canvas: Canvas, size_mm: XY, title: Title, scale: str) -> None:
     """Draw the frame of a sheet and its title."""
     wide, tall = size_mm
     edge, foot = _EDGE_MM * mm, _FOOT_MM * mm
-    canvas.setStrokeColor(_INK)
+    canvas.setStrokeColor(INK)
     canvas.setLineWidth(0.35 * mm)
     canvas.rect(edge, edge, wide * mm - 2 * edge, tall * mm - 2 * edge)
     canvas.line(edge, edge + foot, wide * mm - edge, edge + foot)
@@ -300,8 +288,8 @@ def _foot(canvas: Canvas, size_mm: XY, title: Title, scale: str) -> None:
     )
     for (first, second), left, right in zip(cells, columns, columns[1:], strict=False):
         x, room = edge + left * across + 2.5 * mm, (right - left) * across - 5 * mm
-        _line(canvas, "text-bold", 10, _INK, (x, edge + foot - 7.5 * mm), first, room)
-        _line(canvas, "text", 7.5, _QUIET, (x, edge + 5 * mm), second, room)
+        _line(canvas, "text-bold", 10, INK, (x, edge + foot - 7.5 * mm), first, room)
+        _line(canvas, "text", 7.5, QUIET, (x, edge + 5 * mm), second, room)
 
 
 def _line(canvas: Canvas, font: str, size: float, ink: str, at: XY, text: str, room: float) -> None:
@@ -318,7 +306,7 @@ def _table(canvas: Canvas, size_mm: XY, page: TablePage) -> None:
     wide, tall = size_mm
     room = ((wide - 2 * _EDGE_MM - 8) * mm, (tall - 2 * _EDGE_MM - _FOOT_MM - 8) * mm)
     whole = sum(page.shares)
-    cells = ParagraphStyle("cell", fontName="text", fontSize=7.5, leading=9.2, textColor=_INK)
+    cells = ParagraphStyle("cell", fontName="text", fontSize=7.5, leading=9.2, textColor=INK)
     table = LongTable(
         [list(page.head), *([Paragraph(escape(cell), cells) for cell in row] for row in page.rows)],
         colWidths=[room[0] * share / whole for share in page.shares],
@@ -328,9 +316,9 @@ def _table(canvas: Canvas, size_mm: XY, page: TablePage) -> None:
         TableStyle(
             [
                 ("FONT", (0, 0), (-1, 0), "text-bold", 7.5),
-                ("TEXTCOLOR", (0, 0), (-1, -1), _INK),
-                ("LINEBELOW", (0, 0), (-1, 0), 0.6, _INK),
-                ("LINEBELOW", (0, 1), (-1, -1), 0.25, _RULE),
+                ("TEXTCOLOR", (0, 0), (-1, -1), INK),
+                ("LINEBELOW", (0, 0), (-1, 0), 0.6, INK),
+                ("LINEBELOW", (0, 1), (-1, -1), 0.25, RULE),
                 ("TOPPADDING", (0, 0), (-1, -1), 1.6),
                 ("BOTTOMPADDING", (0, 0), (-1, -1), 1.6),
                 ("LEFTPADDING", (0, 0), (-1, -1), 2),

@@ -8,9 +8,12 @@ from heathrise.core.findings.tables import AssessmentChange, change_of
 from heathrise.core.findings.trying import Tried, mended_all, tried
 from heathrise.core.findings.whatif import what_if
 from heathrise.core.library import UnknownItem
+from heathrise.core.network.derived import built_as_planned
 from heathrise.core.sums import Noun
 from heathrise.exchange.questions import questions_pdf, questions_text
+from heathrise.exchange.settingsfiles import bundle, settings_json, settings_yaml
 from heathrise.exchange.tables import kit_csv
+from heathrise.exchange.topology import topology_json
 from heathrise.work.answers.registry import Answer, answers, in_json, named_file
 from heathrise.work.asking import (
     AssessmentAsked,
@@ -19,6 +22,7 @@ from heathrise.work.asking import (
     PracticeAsked,
     QuestionsAsked,
     RuleAsked,
+    SettingsAsked,
 )
 from heathrise.work.open_job import OpenJob
 
@@ -88,13 +92,34 @@ def export_kit(opened: OpenJob, _: Nothing) -> Answer:
     )
 
 
-@answers("export.settings", Nothing)
-def export_settings(opened: OpenJob, _: Nothing) -> Answer:
-    """Networks, names, radios and ports as JSON."""
+_SETTINGS = {
+    "json": "application/json; charset=utf-8",
+    "yaml": "application/yaml; charset=utf-8",
+    "zip": "application/zip",
+}
+
+
+@answers("export.settings", SettingsAsked)
+def export_settings(opened: OpenJob, asked: SettingsAsked) -> Answer:
+    """Networks, names, radios and ports as a file."""
     memo = opened.memo()
-    text = settings(memo.look).model_dump_json(indent=1) + "\n"
-    name = named_file(memo.source.name, "settings.json")
-    return Answer(text.encode(), memo.revision, "application/json; charset=utf-8", name)
+    found = settings(memo.look)
+    written = {
+        "json": lambda: settings_json(found).encode(),
+        "yaml": lambda: settings_yaml(found).encode(),
+        "zip": lambda: bundle(found, built_as_planned(memo.look)),
+    }
+    name = named_file(memo.source.name, f"settings.{asked.ending}")
+    return Answer(written[asked.ending](), memo.revision, _SETTINGS[asked.ending], name)
+
+
+@answers("export.topology", Nothing)
+def export_topology(opened: OpenJob, _: Nothing) -> Answer:
+    """What is joined to what."""
+    memo = opened.memo()
+    text = topology_json(memo.source.name, built_as_planned(memo.look))
+    name = named_file(memo.source.name, "topology.json")
+    return Answer(text.encode(), memo.revision, _SETTINGS["json"], name)
 
 
 @answers("export.questions", QuestionsAsked)

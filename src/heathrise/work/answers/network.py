@@ -1,25 +1,35 @@
 """Networks, names, flows, addresses and the run book, and what a person presses in them."""
 
-from heathrise.core.job import Network
+from heathrise.core.findings.assess import settings
+from heathrise.core.job import AccessPoint, Job, Network, Ssid
 from heathrise.core.network.addresses import address_map
+from heathrise.core.network.comparing import compare
+from heathrise.core.network.composing import managed_devices
 from heathrise.core.network.defaults import default_networks
-from heathrise.core.network.derived import nets, port_profiles
+from heathrise.core.network.derived import built_as_planned, nets, port_profiles
 from heathrise.core.network.flows import flow_matrix, press
-from heathrise.core.network.onair import name_matrix, put_on_air
+from heathrise.core.network.matching import match_units, settle
+from heathrise.core.network.onair import announced, name_matrix, put_on_air
+from heathrise.core.network.pushing import push_plan
 from heathrise.core.network.renumbering import renumber, renumbering
 from heathrise.core.network.runbook import run_book
 from heathrise.core.network.splitting import choose_practice, splittings
 from heathrise.core.network.telling import all_told
+from heathrise.core.network.watching import Scene, watched
 from heathrise.core.radio.air import air, radio_rows
 from heathrise.store.jobs import new_id
 from heathrise.work.answers.registry import Answer, answers, in_json
 from heathrise.work.asking import (
+    BuiltAnswer,
     FlowPressed,
+    Held,
+    HeldAsked,
     NamePressed,
     Nothing,
     PracticeChosen,
     RenumberAsked,
     SuggestionAnswer,
+    UnitsSettled,
 )
 from heathrise.work.open_job import OpenJob
 
@@ -111,3 +121,54 @@ def book(opened: OpenJob, _: Nothing) -> Answer:
     """What is done in which order until the system is on."""
     kept = opened.newest()
     return in_json(run_book(kept.job), kept.revision)
+
+
+@answers("network.held", HeldAsked)
+def hold(opened: OpenJob, asked: HeldAsked) -> Answer:
+    """A controller as it was read, held against the plan."""
+    memo = opened.memo()
+    job: Job = memo.source
+    plan, built = settings(memo.look), built_as_planned(memo.look)
+    matched = match_units(job, built, asked.live)
+    compared = compare(plan, asked.live, matched)
+    found = Held(
+        revision=memo.revision,
+        plan=plan,
+        name_ids=_name_ids(job),
+        live=asked.live,
+        matched=matched,
+        compared=compared,
+        steps=push_plan(plan, compared, asked.live, matched, built),
+        findings=watched(Scene(job, plan, built, asked.live, matched)).findings,
+    )
+    return in_json(found, memo.revision)
+
+
+def _name_ids(job: Job) -> dict[str, str]:
+    """Return names on the air by what they are called there."""
+    found = {ssid.label: ssid.id for ssid in job.of(Ssid)}
+    for ssid in job.of(Ssid):
+        found |= {announced(job, ssid, point): ssid.id for point in job.of(AccessPoint)}
+    return found
+
+
+@answers("network.as-built", Nothing)
+def build(opened: OpenJob, _: Nothing) -> Answer:
+    """The job as it would stand there."""
+    memo = opened.memo()
+    job: Job = memo.source
+    outside = job.brief.internet.subnet
+    found = BuiltAnswer(
+        built=built_as_planned(memo.look),
+        serials={thing.id: thing.serial for thing in managed_devices(job) if thing.serial},
+        service=str(outside) if outside is not None else None,
+    )
+    return in_json(found, memo.revision)
+
+
+@answers("network.settle-units", UnitsSettled)
+def settle_units(opened: OpenJob, asked: UnitsSettled) -> Answer:
+    """What writes serials on the drawing; the person sends it as an edit."""
+    kept = opened.newest()
+    found = settle(kept.job, ((one.element_id, one.serial, one.mac) for one in asked.units))
+    return in_json(SuggestionAnswer(operations=found), kept.revision)

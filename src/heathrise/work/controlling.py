@@ -1,0 +1,255 @@
+"""A job and its controller: read, held against the plan, told step by step, put back.
+
+A push goes one step for each time it is asked, and what became of it is written down before it is answered: whoever
+asks may stop, go away or be killed between two steps, and the push stands where it stood. What it is made of - the
+plan, which unit is which - is kept with it and does not move when the job is edited meanwhile.
+"""
+
+import json
+from collections.abc import Callable
+from typing import Any, Literal
+
+from heathrise.controller.driver import (
+    ChangedMeanwhile,
+    ControllerError,
+    Door,
+    Driver,
+    NoAnswer,
+    Outcome,
+    Told,
+)
+from heathrise.controller.registry import driver_of
+from heathrise.controller.simulated import real_address
+from heathrise.core.network.held import PushStep
+from heathrise.core.network.live import Live
+from heathrise.core.network.settings import Settings
+from heathrise.core.sums import Noun
+from heathrise.store import controllers, passphrases
+from heathrise.store.database import Database
+from heathrise.store.jobs import NoSuchJob
+from heathrise.store.sealing import Sealer
+from heathrise.store.tables import PushRow
+from heathrise.work.asking import Held
+
+StepState = Literal["waiting", "under way", "done", "refused", "in doubt"]
+PushState = Literal["ready", "stopped", "done", "undone"]
+
+
+class StepShown(Noun):
+    """One step, and what became of it."""
+
+    step: PushStep
+    state: StepState
+    words: str
+
+
+class PushShown(Noun):
+    """What is being sent, or was: of which revision of the job, its steps, where it stands and why."""
+
+    id: str
+    revision: int
+    state: PushState
+    said: str
+    steps: tuple[StepShown, ...]
+    done: int
+    can_go_back: bool
+    at: str
+
+
+class NoController(Exception):
+    """The job has no controller yet."""
+
+
+class StepUnderWay(Exception):
+    """Another window is at a step of this push."""
+
+
+class Controlling:
+    """One job's controller. `held_against` asks a calculator what a reading comes to."""
+
+    def __init__(
+        self,
+        database: Database,
+        sealer: Sealer,
+        job_id: str,
+        held_against: Callable[[Live], Held],
+        stand_in: str = "",
+    ):
+        self._database = database
+        self._sealer = sealer
+        self._job_id = job_id
+        self._held_against = held_against
+        self._stand_in = stand_in
+
+    def driver(self) -> Driver:
+        """Return the driver of the job's controller, signed in. Raises NoController, NoKey, ControllerError."""
+        with self._database.transaction() as session:
+            row = controllers.connection(session, self._job_id)
+            if row is None:
+                raise NoController
+            secret = self._sealer.open(row.sealed, self._job_id, "controller").decode()
+            door, name = Door(real_address(self._stand_in, row.address), row.account, secret), row.driver
+        return driver_of(name, door)
+
+    def held(self) -> Held:
+        """Return the controller as it is, held against the plan."""
+        return self._held_against(self.driver().read())
+
+    def begin(self) -> PushShown:
+        """Return the steps that make the controller as planned, kept so that they can be gone. Raises as `held`."""
+        held = self.held()
+        steps: list[dict[str, object]] = [
+            {"step": step.model_dump(mode="json"), "state": "waiting", "words": ""}
+            for step in held.steps.steps
+        ]
+        serials = {match.label: match.serial for match in held.matched.matches if match.serial}
+        with self._database.transaction() as session:
+            row = controllers.begin(
+                session,
+                self._job_id,
+                held.revision,
+                {"settings": held.plan.model_dump(mode="json"), "name_ids": held.name_ids},
+                serials,
+                steps,
+                held.live.revision,
+            )
+            if not steps:
+                row.state, row.said = "done", "Nothing differs: it is as planned."
+            return shown(row)
+
+    def go_on(self, push_id: str) -> PushShown:
+        """Do the next step, or look at the one under way. Raises StepUnderWay, NoController, NoKey."""
+        with self._database.transaction() as session:
+            row = controllers.find(session, self._job_id, push_id)
+            if row.state in ("done", "undone"):
+                return shown(row)
+            if not controllers.claim(session, push_id):
+                raise StepUnderWay
+            steps, kept = list(row.steps), _Kept(row)
+        number = next(n for n, one in enumerate(steps) if one["state"] != "done")
+        wrote: dict[str, Any] = {"state": "ready", "said": ""}
+        try:
+            outcome, more = self._step(PushStep.model_validate(steps[number]["step"]), kept)
+            wrote |= more
+            state: StepState = "done" if outcome.state == "done" else "under way"
+            steps[number] = steps[number] | {"state": state, "words": outcome.words}
+            wrote |= {"steps": steps, "seen": outcome.revision}
+            if all(one["state"] == "done" for one in steps):
+                wrote |= {"state": "done", "said": "It is as planned."}
+        except ControllerError as error:
+            doubt = isinstance(error, NoAnswer)
+            steps[number] = steps[number] | {"state": "in doubt" if doubt else "refused", "words": str(error)}
+            wrote |= {"steps": steps, "state": "stopped", "said": _stopped(error)}
+        return self._note(push_id, wrote)
+
+    def _step(self, step: PushStep, push: "_Kept") -> tuple[Outcome, dict[str, Any]]:
+        driver, seen = self.driver(), push.seen
+        if step.kind == "backup":
+            kept = self._sealer.seal(driver.backup(), self._job_id, "backup")
+            return Outcome(state="done", words="kept with the job", revision=seen), {"backup": kept}
+        if step.kind == "verify":
+            return self._verified(driver, seen), {}
+        return driver.act(step, Told(push.plan, push.serials, seen, self._passphrases(step, push))), {}
+
+    def _verified(self, driver: Driver, seen: str) -> Outcome:
+        held = self._held_against(driver.read())
+        left = held.compared.differences
+        able = [one for one in left if not (one.device and one.device in held.compared.silent)]
+        if able and not held.steps.blocked:
+            raise ControllerError(f"{len(able)} things still differ, {able[0].item} first")
+        rest = f"; {len(held.steps.blocked)} devices were left out" if held.steps.blocked else ""
+        return Outcome(state="done", words=f"{held.compared.looked_at} things looked at{rest}", revision=seen)
+
+    def _passphrases(self, step: PushStep, push: "_Kept") -> dict[str, str]:
+        """Return the passphrase of the name a step sets; one is made and kept where there is none yet."""
+        if step.kind != "name":
+            return {}
+        name = next((one for one in push.plan.names if one.name == step.item), None)
+        if name is None or name.security in ("open", "enterprise"):
+            return {}
+        element_id = push.name_ids[name.name]
+        with self._database.transaction() as session:
+            try:
+                found = passphrases.opened(session, self._sealer, self._job_id, element_id)
+            except NoSuchJob:
+                found = passphrases.made()
+                passphrases.keep(session, self._sealer, self._job_id, element_id, found, by_hand=False)
+        return {name.name: found}
+
+    def resume(self, push_id: str) -> PushShown:
+        """Take what the controller's settings are now as seen, and go on where it stopped."""
+        live = self.driver().read()
+        with self._database.transaction() as session:
+            controllers.find(session, self._job_id, push_id)
+            controllers.note(session, push_id, seen=live.revision, state="ready", said="")
+        return self.go_on(push_id)
+
+    def stop(self, push_id: str) -> PushShown:
+        """Stop between two steps."""
+        with self._database.transaction() as session:
+            row = controllers.find(session, self._job_id, push_id)
+            done = sum(one["state"] == "done" for one in row.steps)
+            said = f"Stopped by hand: {done} of {len(row.steps)} steps are done, the others not begun."
+        return self._note(push_id, {"state": "stopped", "said": said})
+
+    def go_back(self, push_id: str) -> PushShown:
+        """Put the backup back that was taken first, and see that it is. Raises ControllerError, NoSuchJob."""
+        with self._database.transaction() as session:
+            row = controllers.find(session, self._job_id, push_id)
+            if row.backup is None:
+                raise NoSuchJob("a backup of this push")
+            kept = self._sealer.open(row.backup, self._job_id, "backup")
+        driver = self.driver()
+        seen = driver.restore(kept)
+        if json.loads(driver.backup()) != json.loads(kept):
+            raise ControllerError("the backup was put back, and its settings are not as in it")
+        said = "Put back and seen to be as before the first step. Units stay taken over, firmware stays new."
+        return self._note(push_id, {"state": "undone", "said": said, "seen": seen})
+
+    def latest(self) -> PushShown | None:
+        """Return what was sent last."""
+        with self._database.transaction() as session:
+            row = controllers.latest(session, self._job_id)
+            return shown(row) if row is not None else None
+
+    def _note(self, push_id: str, values: dict[str, Any]) -> PushShown:
+        with self._database.transaction() as session:
+            controllers.note(session, push_id, **values)
+            session.expire_all()
+            return shown(controllers.find(session, self._job_id, push_id))
+
+
+class _Kept:
+    """What a push was made of."""
+
+    def __init__(self, row: PushRow):
+        self.plan = Settings.model_validate(row.plan["settings"])
+        self.name_ids: dict[str, str] = row.plan["name_ids"]
+        self.serials: dict[str, str] = dict(row.serials)
+        self.seen = row.seen
+
+
+def _stopped(error: ControllerError) -> str:
+    if isinstance(error, ChangedMeanwhile):
+        return (
+            "Somebody else changed its settings meanwhile. Look at what differs now, then go on or plan anew."
+        )
+    if isinstance(error, NoAnswer):
+        return "It does not answer. Whether this step was done is not known; going on looks and does it again if not."
+    return "This step was refused; those before it are done, those after it not begun. Nothing of the plan changed."
+
+
+def shown(row: PushRow) -> PushShown:
+    """Return a push as it is shown."""
+    steps = tuple(StepShown.model_validate(one) for one in row.steps)
+    return PushShown(
+        id=row.id,
+        revision=row.revision,
+        state=row.state,
+        said=row.said,
+        steps=steps,
+        done=sum(one.state == "done" for one in steps),
+        can_go_back=any(one.step.kind == "backup" and one.state == "done" for one in steps)
+        and row.state != "undone",
+        at=row.created.isoformat(timespec="seconds"),
+    )
