@@ -12,12 +12,26 @@ from heathrise.api import documented
 from heathrise.core.job import JOB_FORMAT, SCHEMA_VERSION
 from heathrise.core.job.describing import kinds_shown
 from heathrise.core.network.settings import Settings as NetworkSettings
+from heathrise.core.sums import Noun
 from heathrise.exchange.jobfile import job_schema
 from heathrise.exchange.topology import TopologyDocument
 from heathrise.settings import Settings
 
 ROOT = Path(__file__).resolve().parents[1]
 TYPES = ROOT / "web" / "src" / "api" / "schema.d.ts"
+
+
+def twins() -> list[str]:
+    """Return nouns that share a name: in the API's document one would silently stand for the other."""
+    seen: dict[str, set[str]] = {}
+    pending: list[type] = [Noun]
+    while pending:
+        cls = pending.pop()
+        pending += cls.__subclasses__()
+        seen.setdefault(cls.__name__, set()).add(cls.__module__)
+    shown = json.loads((ROOT / "web" / "openapi.json").read_text("utf-8"))["components"]["schemas"]
+    twice = {name: where for name, where in seen.items() if len(where) > 1 and name in shown}
+    return [f"{name} in {', '.join(sorted(where))}" for name, where in twice.items()]
 
 
 def documents() -> dict[Path, str]:
@@ -59,18 +73,26 @@ def types() -> str:
 
 def main() -> None:
     """Compare, or write."""
+    found = documents()
     if "--write" in sys.argv[1:]:
-        for path, text in documents().items():
+        for path, text in found.items():
             path.write_text(text, "utf-8")
         TYPES.parent.mkdir(parents=True, exist_ok=True)
         TYPES.write_text(types(), "utf-8")
+        _check_names()
         return
-    stale = [path for path, text in documents().items() if not _same(path, text)]
+    _check_names()
+    stale = [path for path, text in found.items() if not _same(path, text)]
     if not stale and not _same(TYPES, types()):
         stale.append(TYPES)
     if stale:
         names = ", ".join(str(path.relative_to(ROOT)) for path in stale)
         sys.exit(f"{names} drifted from the code. Run: make types")
+
+
+def _check_names() -> None:
+    if twice := twins():
+        sys.exit(f"two nouns have one name, of which the document shows one: {'; '.join(twice)}")
 
 
 def _same(path: Path, text: str) -> bool:

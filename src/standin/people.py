@@ -30,18 +30,24 @@ class Points:
 class Crowd:
     """All people of a site. `at` is the number of the point each is on, -1 for none."""
 
-    def __init__(self, count: int, floors: list[int], width: float, depth: float, seed: int):
+    def __init__(self, count: int, floors: list[int], corners: tuple[float, float, float, float], seed: int):
         self._rng = np.random.default_rng(seed)
-        self._size = np.array([width, depth], np.float32)
-        self.xy: Floats = (self._rng.random((count, 2)) * self._size).astype(np.float32)
+        left, top, right, bottom = corners
+        self._from = np.array([left, top], np.float32)
+        self._size = np.array([right - left, bottom - top], np.float32)
+        self.xy: Floats = self._places(count)
         self.floor: Floats = self._rng.choice(np.array(floors or [0]), count).astype(np.float32)
-        self._to: Floats = (self._rng.random((count, 2)) * self._size).astype(np.float32)
+        self._to: Floats = self._places(count)
         self._walks = self._rng.random(count) < _WALKING
         self.at: Ints = np.full(count, -1, np.int32)
         self.since: Floats = np.zeros(count, np.float32)
         self._tick = 0
         self.moves = 0
         self.drops = 0
+
+    def _places(self, count: int) -> Floats:
+        found: Floats = (self._from + self._rng.random((count, 2)) * self._size).astype(np.float32)
+        return found
 
     def __len__(self) -> int:
         return len(self.at)
@@ -62,7 +68,7 @@ class Crowd:
         stride = np.minimum(left, _PACE * seconds) * self._walks
         self.xy += way * (stride / np.maximum(left, 1e-6))[:, None]
         there = np.flatnonzero(self._walks & (left < _PACE))
-        self._to[there] = (self._rng.random((len(there), 2)) * self._size).astype(np.float32)
+        self._to[there] = self._places(len(there))
 
     def _let_go(self, points: Points) -> None:
         """Whoever is on a point that is gone is on none."""

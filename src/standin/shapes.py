@@ -78,7 +78,9 @@ class Service(Shape):
 
 
 class Site(Shape):
-    """A site: who may look after it, its units, wires and things, how many people with phones walk about."""
+    """A site: who may look after it, its units, wires and things, how many people with phones walk about, and between
+    which corners (left, top, right, bottom).
+    """
 
     seed: int = 1
     account: str
@@ -89,8 +91,7 @@ class Site(Shape):
     things: tuple[Thing, ...] = ()
     people: int = Field(0, ge=0, le=20_000)
     service: Service = Service()
-    width: float = 30.0
-    depth: float = 20.0
+    corners: tuple[float, float, float, float] = (0.0, 0.0, 30.0, 20.0)
 
 
 class Net(Shape):

@@ -75,7 +75,7 @@ class World:
         self.log: deque[dict[str, Any]] = deque(maxlen=_LOG_LINES)
         self.old_leases: dict[str, tuple[str, float]] = {}
         floors = sorted({unit.floor for unit in site.units})
-        self.crowd = Crowd(site.people, floors, site.width, site.depth, site.seed)
+        self.crowd = Crowd(site.people, floors, site.corners, site.seed)
         self._numbers = {serial: n for n, serial in enumerate(self.units)}
         self._dark: set[str] = set()
         self._cut: set[str] = set()

@@ -67,7 +67,7 @@ def test_a_slow_controller_is_waited_for_so_long_and_no_longer(bench, monkeypatc
     monkeypatch.setattr("heathrise.controller.line._READ_S", 0.2)
     bench.fault("slow", seconds=1.0)
     found = bench.get("controller/live")
-    assert (found["status"], found["why"]) == (502, "no-answer")
+    assert (found["status"], found["why"]) == (424, "no-answer")
     bench.sim("delete", "faults")
     assert "live" in bench.get("controller/live")
 
@@ -78,7 +78,7 @@ def test_wrong_credentials_are_told_and_nothing_is_tried_with_them(bench):
         "controller", {"address": connected["address"], "account": "installer", "secret": "wrong"}, "put"
     )
     found = bench.get("controller/live")
-    assert (found["status"], found["why"]) == (502, "sign-in")
+    assert (found["status"], found["why"]) == (424, "sign-in")
     assert "wrong" in found["detail"]
     assert bench.post("controller/pushes")["why"] == "sign-in"
 
@@ -121,10 +121,7 @@ def test_half_the_devices_offline_are_left_out_and_said(bench):
     assert bench.get("controller/live")["compared"]["as_planned"]
 
 
-def test_a_unit_owned_elsewhere_is_blocked_until_it_is_reset(bench_of):
-    from demo.load import JOBS  # noqa: PLC0415
-
-    bench = bench_of(JOBS["Fern Hollow Veterinary Clinic"]())
+def test_a_unit_owned_elsewhere_is_blocked_until_it_is_reset(bench):
     serial = bench.get("controller/live")["matched"]["matches"][2]["serial"]
     bench.fault("owned", serial=serial, owner="the shop it came from")
     live = bench.get("controller/live")

@@ -24,13 +24,14 @@ EXPECTED = ("Failed to load resource",)
 
 
 @pytest.fixture(scope="session")
-def served(server: LocalDatabase) -> Iterator[tuple[str, str]]:
-    """(address, database URL) of a server with the demo job."""
+def served(server: LocalDatabase) -> Iterator[tuple[str, str, str]]:
+    """(address, database URL, address of the simulated controller) of a server with the demo job."""
     url = server.create("e2e")
     migrate(url)
     load_demo_jobs(url)
-    with Serving(server, url) as serving:
-        yield serving.address, url
+    # Simulated devices update and start in a blink.
+    with Serving(server, url, speed=400) as serving:
+        yield serving.address, url, serving.stand_in_address
 
 
 @pytest.fixture(scope="session")

@@ -15,7 +15,7 @@ from heathrise.controller.driver import LogLine, Person
 from heathrise.controller.registry import DRIVERS
 from heathrise.core.job import Id, Network, Ssid
 from heathrise.core.library import limit
-from heathrise.core.network.held import Compared, Matched, PushPlan
+from heathrise.core.network.held import Differences, Matched, PushPlan
 from heathrise.core.network.live import Live
 from heathrise.core.network.ruled import network_ruled
 from heathrise.core.rule import Finding
@@ -27,7 +27,7 @@ from heathrise.store.jobs import NoSuchJob
 from heathrise.store.sealing import Sealer
 from heathrise.store.tables import SecretRow
 from heathrise.work.answers.registry import named_file
-from heathrise.work.asking import BuiltAnswer, Held, HeldAsked, Nothing, SuggestionAnswer, UnitsSettled
+from heathrise.work.asking import BuiltAnswer, HeldAsked, LiveHeld, Nothing, SuggestionAnswer, UnitsSettled
 from heathrise.work.controlling import Controlling, PushShown
 
 blueprint = APIBlueprint("controller", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="controller")])
@@ -59,7 +59,7 @@ class LiveShown(Noun):
     revision: int
     live: Live
     matched: Matched
-    compared: Compared
+    compared: Differences
     steps: PushPlan
     findings: tuple[Finding, ...]
 
@@ -144,8 +144,8 @@ def _sealer() -> Sealer:
 
 
 def _controlling(job: Opened) -> Controlling:
-    def held_against(live: Live) -> Held:
-        return Held.model_validate_json(job.said("network.held", HeldAsked(live=live)).body)
+    def held_against(live: Live) -> LiveHeld:
+        return LiveHeld.model_validate_json(job.said("network.held", HeldAsked(live=live)).body)
 
     return Controlling(job.desk.database, _sealer(), job.id, held_against, _settings().stand_in)
 

@@ -34,6 +34,22 @@ class SincePath(Noun):
     revision: int = Field(ge=0)
 
 
+# What a page has to tell apart.
+Why = Literal[
+    "clash",
+    "bin",
+    "busy",
+    "no-controller",
+    "under-way",
+    "no-key",
+    "no-answer",
+    "garbled",
+    "sign-in",
+    "changed",
+    "refused",
+]
+
+
 class Problem(Noun):
     """A problem document, RFC 9457."""
 
@@ -42,7 +58,7 @@ class Problem(Noun):
     status: int
     detail: str
     where: tuple[str, ...] = ()
-    why: Literal["clash", "bin", "busy"] | None = None
+    why: Why | None = None
     clashes: tuple[Clash, ...] = ()
     revision: int | None = None
     target: int | None = None

@@ -38,8 +38,7 @@ def site_of(
             for thing in built.things
         ],
         "people": built.people,
-        "width": built.width_m,
-        "depth": built.depth_m,
+        "corners": built.corners_m,
         "service": {"cidr": service or "192.0.2.0/24"},
     }
 

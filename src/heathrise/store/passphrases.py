@@ -14,6 +14,7 @@ from heathrise.store.tables import SecretRow
 # Letters that nobody mistakes for one another when they are read out.
 _LETTERS = "abcdefghjkmnpqrstuvwxyz23456789"
 _GROUPS, _IN_GROUP = 4, 4
+_MADE_BITS = round(_GROUPS * _IN_GROUP * math.log2(len(_LETTERS)), 1)
 
 
 class Strength(NamedTuple):
@@ -44,7 +45,7 @@ def keep(
     session: Session, sealer: Sealer, job_id: str, element_id: str, passphrase: str, by_hand: bool
 ) -> None:
     """Keep a passphrase in place of the one before. Raises NoKey."""
-    chars, bits = strength(passphrase)
+    chars, bits = strength(passphrase) if by_hand else Strength(len(passphrase), _MADE_BITS)
     sealed = sealer.seal(passphrase.encode(), job_id, element_id)
     session.merge(
         SecretRow(

@@ -7,7 +7,7 @@ from pydantic import Field
 from heathrise.core.edit import Operation
 from heathrise.core.job import AccessPoint, Band, Id, LinkDirection, Practice
 from heathrise.core.network.built import AsBuilt
-from heathrise.core.network.held import Compared, Matched, PushPlan
+from heathrise.core.network.held import Differences, Matched, PushPlan
 from heathrise.core.network.live import Live
 from heathrise.core.network.settings import Settings
 from heathrise.core.rule import Finding
@@ -267,7 +267,7 @@ class HeldAsked(Noun):
     live: Live
 
 
-class Held(Noun):
+class LiveHeld(Noun):
     """A controller held against the plan of a job at a revision: which unit is which, what differs, what to do, what
     is wrong. `name_ids` are names on the air by what they are called there.
     """
@@ -277,7 +277,7 @@ class Held(Noun):
     name_ids: dict[str, Id]
     live: Live
     matched: Matched
-    compared: Compared
+    compared: Differences
     steps: PushPlan
     findings: tuple[Finding, ...]
 

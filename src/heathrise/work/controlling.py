@@ -29,7 +29,7 @@ from heathrise.store.database import Database
 from heathrise.store.jobs import NoSuchJob
 from heathrise.store.sealing import Sealer
 from heathrise.store.tables import PushRow
-from heathrise.work.asking import Held
+from heathrise.work.asking import LiveHeld
 
 StepState = Literal["waiting", "under way", "done", "refused", "in doubt"]
 PushState = Literal["ready", "stopped", "done", "undone"]
@@ -72,7 +72,7 @@ class Controlling:
         database: Database,
         sealer: Sealer,
         job_id: str,
-        held_against: Callable[[Live], Held],
+        held_against: Callable[[Live], LiveHeld],
         stand_in: str = "",
     ):
         self._database = database
@@ -91,7 +91,7 @@ class Controlling:
             door, name = Door(real_address(self._stand_in, row.address), row.account, secret), row.driver
         return driver_of(name, door)
 
-    def held(self) -> Held:
+    def held(self) -> LiveHeld:
         """Return the controller as it is, held against the plan."""
         return self._held_against(self.driver().read())
 

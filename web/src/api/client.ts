@@ -1,6 +1,6 @@
 /** The typed door to the server; every refusal becomes a Refusal with the server's words. */
 import createClient from 'openapi-fetch'
-import type { Clash, paths, TerrainAsked } from '@/api/schema'
+import type { Clash, paths, Problem as Told, TerrainAsked } from '@/api/schema'
 
 let visit = new AbortController()
 /** What changes a job is carried to its end wherever the person goes meanwhile. */
@@ -20,7 +20,7 @@ export interface Problem {
   title: string
   detail: string
   /** What a page has to tell apart. */
-  why?: 'clash' | 'bin' | 'busy' | null
+  why?: Told['why']
   clashes?: readonly Clash[]
   revision?: number | null
   /** The change an undo was about to step over. */

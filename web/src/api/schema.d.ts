@@ -2376,21 +2376,23 @@ export interface components {
         };
         /**
          * Box
-         * @description One box or reel: what is cut from it, in the order it is pulled, and what is left. [m]
+         * @description One box on a run's way: where it stands from the run's beginning, what it asks for and gives on. [m, W]
          */
         Box: {
-            /** Box M */
-            box_m: number;
-            /** Cable */
-            cable: string;
-            /** Cable Label */
-            cable_label: string;
-            /** Cuts */
-            cuts: components["schemas"]["Cut"][];
-            /** Left M */
-            left_m: number;
-            /** Number */
-            number: number;
+            /** At M */
+            at_m: number | null;
+            /** Box Id */
+            box_id: string;
+            /** Gives Class */
+            gives_class: number;
+            /** Label */
+            label: string;
+            /** Max W */
+            max_w: number;
+            /** Takes Class */
+            takes_class: number;
+            /** Typical W */
+            typical_w: number;
         };
         /**
          * BridgeEnd
@@ -2589,6 +2591,24 @@ export interface components {
             undrilled: boolean;
         };
         /**
+         * CableBox
+         * @description One box or reel: what is cut from it, in the order it is pulled, and what is left. [m]
+         */
+        CableBox: {
+            /** Box M */
+            box_m: number;
+            /** Cable */
+            cable: string;
+            /** Cable Label */
+            cable_label: string;
+            /** Cuts */
+            cuts: components["schemas"]["Cut"][];
+            /** Left M */
+            left_m: number;
+            /** Number */
+            number: number;
+        };
+        /**
          * CableCuts
          * @description The cut list of one cable. `first_fit` is what a person comes to who takes the longest first; no list has
          *     fewer boxes than `bound`. `too_long` is what no box holds in one piece.
@@ -2597,7 +2617,7 @@ export interface components {
             /** Bound */
             bound: number;
             /** Boxes */
-            boxes: components["schemas"]["Box"][];
+            boxes: components["schemas"]["CableBox"][];
             /** Cable */
             cable: string;
             /** Cable Label */
@@ -2916,17 +2936,19 @@ export interface components {
         };
         /**
          * Compared
-         * @description Everything that differs, how much was looked at, and the devices that cannot be told anything now.
+         * @description Survey against prediction, as it stands.
          */
         Compared: {
-            /** As Planned */
-            as_planned: boolean;
-            /** Differences */
-            differences: components["schemas"]["Difference"][];
-            /** Looked At */
-            looked_at: number;
-            /** Silent */
-            silent: string[];
+            /** By Space */
+            by_space: components["schemas"]["Grouped"][];
+            /** By Wall */
+            by_wall: components["schemas"]["Grouped"][];
+            /** Mean Db */
+            mean_db: number;
+            /** Residuals */
+            residuals: components["schemas"]["Residual"][];
+            /** Rmse Db */
+            rmse_db: number;
         };
         /**
          * Comparison
@@ -3196,6 +3218,20 @@ export interface components {
              * @enum {string}
              */
             state: "missing" | "extra" | "differs";
+        };
+        /**
+         * Differences
+         * @description Everything that differs, how much was looked at, and the devices that cannot be told anything now.
+         */
+        Differences: {
+            /** As Planned */
+            as_planned: boolean;
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+            /** Looked At */
+            looked_at: number;
+            /** Silent */
+            silent: string[];
         };
         /**
          * Domain
@@ -5345,7 +5381,7 @@ export interface components {
          * @description A controller as it is, held against the plan.
          */
         LiveShown: {
-            compared: components["schemas"]["Compared"];
+            compared: components["schemas"]["Differences"];
             /** Findings */
             findings: components["schemas"]["Finding"][];
             live: components["schemas"]["Live"];
@@ -7398,7 +7434,7 @@ export interface components {
              * Why
              * @default null
              */
-            why: ("clash" | "bin" | "busy") | null;
+            why: ("clash" | "bin" | "busy" | "no-controller" | "under-way" | "no-key" | "no-answer" | "garbled" | "sign-in" | "changed" | "refused") | null;
         };
         /**
          * Profile
@@ -10570,6 +10606,7 @@ export type BridgePlan = components['schemas']['BridgePlan'];
 export type Brief = components['schemas']['Brief'];
 export type BudgetPlan = components['schemas']['BudgetPlan'];
 export type BuildUp = components['schemas']['BuildUp'];
+export type CableBox = components['schemas']['CableBox'];
 export type CableCuts = components['schemas']['CableCuts'];
 export type CableType = components['schemas']['CableType'];
 export type Calibration = components['schemas']['Calibration'];
@@ -10599,6 +10636,7 @@ export type Detour = components['schemas']['Detour'];
 export type DeviceCount = components['schemas']['DeviceCount'];
 export type DeviceKind = components['schemas']['DeviceKind'];
 export type Difference = components['schemas']['Difference'];
+export type Differences = components['schemas']['Differences'];
 export type Domain = components['schemas']['Domain'];
 export type DrillList = components['schemas']['DrillList'];
 export type Drilling = components['schemas']['Drilling'];

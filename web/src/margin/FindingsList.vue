@@ -7,15 +7,18 @@ import { usePointer } from '@/job/usePointer'
 import { useView } from '@/job/useView'
 import FindingGroup from '@/margin/FindingGroup.vue'
 import FindingNote from '@/margin/FindingNote.vue'
+import { useController } from '@/network/useController'
 
 const assessment = useAssessment()
+const controller = useController()
 const view = useView()
 const pointer = usePointer()
 const scope = ref<'stage' | 'all'>('stage')
 
 const shown = computed(() => {
-  const mine =
-    scope.value === 'all' ? assessment.findings : assessment.findings.filter((finding) => finding.stage === view.stage)
+  // What a live network says stands beside what the plan says; nothing of it is kept with the job.
+  const said = [...controller.findings, ...assessment.findings]
+  const mine = scope.value === 'all' ? said : said.filter((finding) => finding.stage === view.stage)
   return mine.toSorted((a, b) => Number(Boolean(a.accepted)) - Number(Boolean(b.accepted)))
 })
 /** One entry a rule and severity, in the order of the list: alone as it is, several as a group that opens. */

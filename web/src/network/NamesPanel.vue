@@ -65,7 +65,7 @@ const said_of = (row: NameRow, n: number): string => {
                 class="press mono"
                 :class="{ on: column.bands.includes(band) }"
                 :aria-pressed="column.bands.includes(band)"
-                :aria-label="`${column.label} on ${band} GHz`"
+                :aria-label="`${band}: ${column.label} on this band`"
                 :disabled="busy"
                 @click="press(column, band, `${band} GHz`, !column.bands.includes(band))"
               >
@@ -84,7 +84,7 @@ const said_of = (row: NameRow, n: number): string => {
               type="button"
               class="press"
               :disabled="busy"
-              :aria-label="`${column.label} ${all(group, n) ? 'off' : 'on'} the whole of ${group.label}`"
+              :aria-label="`${all(group, n) ? 'take off' : 'put on all'}: ${column.label}, ${group.label}`"
               @click="press(column, group.id, group.label, !all(group, n))"
             >
               {{ all(group, n) ? 'take off' : 'put on all' }}
@@ -102,7 +102,7 @@ const said_of = (row: NameRow, n: number): string => {
               class="press mono"
               :class="{ on: row.cells[n]?.on }"
               :aria-pressed="row.cells[n]?.on"
-              :aria-label="`${column.label} at ${row.label}`"
+              :aria-label="`${said_of(row, n)}: ${column.label} at ${row.label}`"
               :disabled="busy"
               @click="press(column, row.point_id, row.label, !row.cells[n]?.on)"
             >

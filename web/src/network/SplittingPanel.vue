@@ -33,7 +33,7 @@ const choose = (code: string, choice: number, label: string): Promise<void> =>
             <th class="number">Names seen</th>
             <th class="number">Changes by hand</th>
             <th>What it means</th>
-            <th></th>
+            <td></td>
           </tr>
         </thead>
         <tbody>

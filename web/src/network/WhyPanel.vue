@@ -65,15 +65,11 @@ const known = (id: string): boolean => job.elements.has(id)
       </thead>
       <tbody>
         <tr v-for="(one, n) in rows" :key="one.subject + one.field" :class="{ first: first(n) }">
-          <th scope="row">
-            <button
-              v-if="first(n) && known(one.subject_id)"
-              type="button"
-              class="bare"
-              @click="selection.select(one.subject_id)"
-            >
-              {{ one.subject }}</button><template v-else-if="first(n)">{{ one.subject }}</template>
+          <th v-if="first(n)" scope="row">
+            <button v-if="known(one.subject_id)" type="button" class="bare" @click="selection.select(one.subject_id)">
+              {{ one.subject }}</button><template v-else>{{ one.subject }}</template>
           </th>
+          <td v-else></td>
           <td>{{ one.label }}</td>
           <td class="mono value">{{ one.value }}</td>
           <td :class="{ person: one.by === 'person' }">{{ BY[one.by] }}</td>

@@ -17,6 +17,7 @@ import DetourLayer from '@/sheet/DetourLayer.vue'
 import DraftLayer from '@/sheet/DraftLayer.vue'
 import EmptySheet from '@/sheet/EmptySheet.vue'
 import FailingLayer from '@/sheet/FailingLayer.vue'
+import LiveLayer from '@/sheet/LiveLayer.vue'
 import GhostLayer from '@/sheet/GhostLayer.vue'
 import HandlesLayer from '@/sheet/HandlesLayer.vue'
 import MarksLayer from '@/sheet/MarksLayer.vue'
@@ -179,6 +180,7 @@ onMounted(() => void library.load())
         <DetourLayer v-if="at('links') <= at(view.stage)" :k="viewport.view.value.k" :detour="detour" />
         <ProposedLayer v-if="view.stage === 'runs'" :k="viewport.view.value.k" />
         <FailingLayer :k="viewport.view.value.k" />
+        <LiveLayer v-if="view.stage === 'network'" :k="viewport.view.value.k" />
         <GhostLayer v-if="view.stage === 'air'" :k="viewport.view.value.k" />
         <WalkLayer v-if="view.stage === 'air'" :k="viewport.view.value.k" />
         <RouteLayer :k="viewport.view.value.k" />

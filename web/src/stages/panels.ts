@@ -52,6 +52,10 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
     part('One name or many', () => import('@/network/SplittingPanel.vue')),
     part('Why', () => import('@/network/WhyPanel.vue')),
     part('Run book', () => import('@/network/RunBookPanel.vue')),
+    part('Passphrases', () => import('@/network/PassphrasesPanel.vue')),
+    part('Controller', () => import('@/network/ControllerPanel.vue')),
+    part('Units', () => import('@/network/UnitsPanel.vue')),
+    part('Log', () => import('@/network/LogPanel.vue')),
   ],
 }
 export const BRIEF = {

@@ -29,7 +29,7 @@ class Cut(Noun):
     length_m: float
 
 
-class Box(Noun):
+class CableBox(Noun):
     """One box or reel: what is cut from it, in the order it is pulled, and what is left. [m]"""
 
     cable: str
@@ -47,7 +47,7 @@ class CableCuts(Noun):
 
     cable: str
     cable_label: str
-    boxes: tuple[Box, ...]
+    boxes: tuple[CableBox, ...]
     first_fit: int
     bound: int
     proven: bool
@@ -201,7 +201,7 @@ def _listed(
         used_m = sum(cut.length_m for cut in cuts)
         box_m = math.ceil(used_m / cable.box_m - 1e-9) * cable.box_m if cable.cut_to_length else cable.box_m
         listed.append(
-            Box(
+            CableBox(
                 cable=code,
                 cable_label=cable.label,
                 number=n,

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 import networkx as nx
 
 from heathrise.core.cabling.ends import hung_on
-from heathrise.core.job import AccessPoint, Equipment, Job, Storey
+from heathrise.core.job import AccessPoint, Equipment, Job, Space, Storey
 from heathrise.core.library import library
 from heathrise.core.network.built import AsBuilt, BuiltPort, BuiltThing, BuiltUnit, BuiltWire
 from heathrise.core.network.composing import kind_of, managed_devices
@@ -33,15 +33,21 @@ def as_built(job: Job, ports: tuple[PortPlan, ...], carrying: Carrying, graph: "
         BuiltWire(a_id=c.middle_id, a_port=c.middle_port, b_id=c.other_id, b_port=c.other_port)
         for c in kept_cords(job, ports).cords
     ]
-    spots = [(unit.x_m, unit.y_m) for unit in units] or [(0.0, 0.0)]
     return AsBuilt(
         units=units,
         wires=tuple(_once(wires)),
         things=tuple(things),
         people=job.brief.people_peak + job.brief.guests_peak,
-        width_m=max(x for x, _ in spots) + 4,
-        depth_m=max(y for _, y in spots) + 4,
+        corners_m=_corners(job),
     )
+
+
+def _corners(job: Job) -> tuple[float, float, float, float]:
+    """Return the corners of what is drawn indoors: left, top, right, bottom."""
+    inside = [space for space in job.of(Space) if space.space_kind != "outdoor"]
+    places = [(p.x_m, p.y_m) for space in inside for p in space.outline] or [(0.0, 0.0), (30.0, 20.0)]
+    xs, ys = zip(*places, strict=True)
+    return min(xs), min(ys), max(xs), max(ys)
 
 
 def _once(wires: list[BuiltWire]) -> Iterator[BuiltWire]:

@@ -52,14 +52,13 @@ class BuiltThing(Noun):
 
 
 class AsBuilt(Noun):
-    """All of it."""
+    """All of it; people walk between the corners (left, top, right, bottom)."""
 
     units: tuple[BuiltUnit, ...]
     wires: tuple[BuiltWire, ...]
     things: tuple[BuiltThing, ...]
     people: int
-    width_m: float
-    depth_m: float
+    corners_m: tuple[float, float, float, float]
 
 
 def likely_serial(element_id: str) -> str:

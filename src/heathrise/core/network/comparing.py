@@ -7,7 +7,7 @@ drawing's labels first, by what was matched.
 from collections.abc import Iterable, Mapping
 from typing import Any
 
-from heathrise.core.network.held import Compared, Difference, FieldDifference, Matched, Section, State
+from heathrise.core.network.held import Difference, Differences, FieldDifference, Matched, Section, State
 from heathrise.core.network.live import ALIVE, Live, LiveUnit
 from heathrise.core.network.ruled import in_words
 from heathrise.core.network.settings import Settings
@@ -31,7 +31,7 @@ _LEFT_OUT: dict[Section, frozenset[str]] = {
 _OFF: dict[Section, tuple[str, Any]] = {"radio": ("on", False), "port": ("role", "off")}
 
 
-def compare(plan: Settings, live: Live, matched: Matched) -> Compared:
+def compare(plan: Settings, live: Live, matched: Matched) -> Differences:
     """Return what differs between the plan and what a controller says of itself."""
     labels = {match.serial: match.label for match in matched.matches if match.serial}
     units = {unit.serial: unit for unit in live.units}
@@ -43,7 +43,7 @@ def compare(plan: Settings, live: Live, matched: Matched) -> Compared:
         looked_at += len(wanted)
         found += _items(section, wanted, there)
     silent = [m.label for m in matched.matches if m.serial and units[m.serial].phase not in ALIVE]
-    return Compared(
+    return Differences(
         differences=tuple(found),
         looked_at=looked_at,
         silent=tuple(silent),

@@ -52,7 +52,7 @@ class Difference(Noun):
     fields: tuple[FieldDifference, ...]
 
 
-class Compared(Noun):
+class Differences(Noun):
     """Everything that differs, how much was looked at, and the devices that cannot be told anything now."""
 
     differences: tuple[Difference, ...]

@@ -9,14 +9,16 @@ from collections import defaultdict
 from collections.abc import Iterable, Iterator
 
 from heathrise.core.network.built import AsBuilt
-from heathrise.core.network.held import Compared, Difference, Matched, PushPlan, PushStep, StepKind
+from heathrise.core.network.held import Difference, Differences, Matched, PushPlan, PushStep, StepKind
 from heathrise.core.network.live import Live, LiveUnit
 from heathrise.core.network.settings import Settings
 
 _TAKEN = ("up", "weak", "listening", "readying", "updating", "starting", "joining")
 
 
-def push_plan(plan: Settings, compared: Compared, live: Live, matched: Matched, built: AsBuilt) -> PushPlan:
+def push_plan(
+    plan: Settings, compared: Differences, live: Live, matched: Matched, built: AsBuilt
+) -> PushPlan:
     """Return the steps that make a controller as planned."""
     units = {unit.serial: unit for unit in live.units}
     at = {match.label: units[match.serial] for match in matched.matches if match.serial}

@@ -52,16 +52,22 @@ def _radio(job: Job, row: RadioPlan) -> dict[str, Ruled]:
     )
     automatic = job.practice.radio_settings == "automatic"
     moving = Ruled("automatic", "practice", "House practice: the controller chooses, and may move it.")
-    radio = next(one for one in point.radios if one.band == row.band)
-    by_hand = "Set by hand" + (" and locked." if radio.locked else ".")
+    radio = next((one for one in point.radios if one.band == row.band), None)
+    by_hand = "Set by hand" + (" and locked." if radio is not None and radio.locked else ".")
+    wide = radio.width_mhz if radio is not None else None
+    as_made = Ruled(row.power_dbm, "default", "As its model starts by the house practice.")
     return {
         "channel": moving if automatic else Ruled(row.channel, "person" if row.fixed else "need", row.reason),
         "width_mhz": Ruled(
             row.width_mhz,
-            "practice" if radio.width_mhz is None else "person",
-            "House practice." if radio.width_mhz is None else by_hand,
+            "practice" if wide is None else "person",
+            "House practice." if wide is None else by_hand,
         ),
-        "power_dbm": moving if automatic else Ruled(row.power_dbm, "person", "As it stands in Air."),
+        "power_dbm": moving
+        if automatic
+        else as_made
+        if radio is None
+        else Ruled(row.power_dbm, "person", "As it stands in Air."),
         "mesh": Ruled(may_mesh(job, point), "need" if point.mesh is None else "person", mesh_why),
     }
 

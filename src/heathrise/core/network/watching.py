@@ -10,7 +10,7 @@ from functools import cached_property
 
 import structlog
 
-from heathrise.core.job import Job
+from heathrise.core.job import Acceptance, Job
 from heathrise.core.library import library, limit
 from heathrise.core.network.built import AsBuilt
 from heathrise.core.network.held import Matched
@@ -94,6 +94,8 @@ def watched(scene: Scene) -> Watched:
             found += [finding_from(code, library().watches[code], one) for one in check(scene)]
         except Exception as error:
             found.append(_broke(code, error))
+    reasons = {one.finding_key: one.reason for one in scene.job.of(Acceptance)}
+    found = [one.model_copy(update={"accepted": reasons.get(one.key)}) for one in found]
     order = {"fault": 0, "warning": 1, "advice": 2}
     return Watched(findings=tuple(sorted(found, key=lambda one: order[one.severity])))
 

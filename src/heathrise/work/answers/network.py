@@ -22,8 +22,8 @@ from heathrise.work.answers.registry import Answer, answers, in_json
 from heathrise.work.asking import (
     BuiltAnswer,
     FlowPressed,
-    Held,
     HeldAsked,
+    LiveHeld,
     NamePressed,
     Nothing,
     PracticeChosen,
@@ -131,7 +131,7 @@ def hold(opened: OpenJob, asked: HeldAsked) -> Answer:
     plan, built = settings(memo.look), built_as_planned(memo.look)
     matched = match_units(job, built, asked.live)
     compared = compare(plan, asked.live, matched)
-    found = Held(
+    found = LiveHeld(
         revision=memo.revision,
         plan=plan,
         name_ids=_name_ids(job),
