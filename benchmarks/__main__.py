@@ -6,7 +6,7 @@ import re
 from datetime import UTC, datetime
 from pathlib import Path
 
-from benchmarks import air, browser, core, drawings, edits, links, ports, runs
+from benchmarks import air, browser, core, drawings, edits, links, network, ports, runs
 
 PAGE = Path(__file__).resolve().parents[1] / "docs" / "performance.md"
 BEGIN, END = "<!-- table: written by make bench -->", "<!-- end of table -->"
@@ -28,6 +28,7 @@ def main() -> None:
         *links.rows(),
         *runs.rows(),
         *ports.rows(),
+        *network.rows(),
         *air.rows(),
         *drawings.rows(),
         *on_screen,

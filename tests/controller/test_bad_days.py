@@ -3,6 +3,7 @@
 import pytest
 from sqlalchemy import text
 
+from heathrise.store.sealing import Sealer
 from tests.controller.somebody import changes, line_of
 
 
@@ -139,7 +140,7 @@ def test_a_process_killed_within_a_step_leaves_it_to_be_looked_at_again(bench):
         session.execute(text("update push set busy = now(3)"))
     assert bench.post(f"controller/pushes/{push['id']}/next")["why"] == "under-way"
     with database.transaction() as session:
-        session.execute(text("update push set busy = now(3) - interval 1 minute"))
+        session.execute(text("update push set busy = now(3) - interval 2 minute"))
     assert bench.go(push)["state"] == "done"
 
 
@@ -176,3 +177,21 @@ def test_no_controller_and_no_stand_in_are_told(bench):
     found = bench.get("controller/live")
     assert (found["status"], found["why"]) == (409, "no-controller")
     assert bench.get("controller")["connected"] is False
+
+
+def test_what_is_done_or_put_back_stays_so_whatever_is_pressed(bench):
+    push = bench.brought_on()
+    for way in ("next", "resume", "stop"):
+        assert bench.post(f"controller/pushes/{push['id']}/{way}")["state"] == "done"
+    back = bench.post(f"controller/pushes/{push['id']}/back")
+    assert back["state"] == "undone"
+    assert bench.post(f"controller/pushes/{push['id']}/resume")["state"] == "undone"
+
+
+def test_without_the_key_the_push_waits_and_goes_on_with_it(bench):
+    push = started(bench, "network")
+    inside = bench.client.application.extensions
+    held, inside["sealer"] = inside["sealer"], Sealer(None)
+    assert next_of(bench, push)["why"] == "no-key"
+    inside["sealer"] = held
+    assert bench.go(push)["state"] == "done"

@@ -13,6 +13,7 @@ from heathrise.api.shapes import JobPath
 from heathrise.controller import simulated
 from heathrise.controller.driver import LogLine, Person
 from heathrise.controller.registry import DRIVERS
+from heathrise.core.edit import EditError
 from heathrise.core.job import Id, Network, Ssid
 from heathrise.core.library import limit
 from heathrise.core.network.held import Differences, Matched, PushPlan
@@ -194,6 +195,10 @@ def disconnect(path: JobPath) -> Response:
 def set_up(path: JobPath) -> Response:
     """Set up a simulated controller with the devices of the plan, fresh out of their boxes, and connect to it."""
     job = opened(path.job_id, may="edit")
+    if not _settings().stand_in:
+        raise EditError(
+            "no simulated controller runs beside this server; name its address in HEATHRISE_STAND_IN"
+        )
     found = BuiltAnswer.model_validate_json(job.said("network.as-built", Nothing()).body)
     secret, account = passphrases.made(), "installer"
     site = simulated.site_of(found.built, account, secret, found.serials, found.service)

@@ -11,7 +11,14 @@ from heathrise.api.shapes import Problem
 
 _documenting = False
 # Told by its lines or its own schema, not as bytes.
-_NOT_BYTES = ("text/event-stream", "application/json", "application/geo+json", "text/csv", "text/plain")
+_NOT_BYTES = (
+    "text/event-stream",
+    "application/json",
+    "application/yaml",
+    "application/geo+json",
+    "text/csv",
+    "text/plain",
+)
 _JOB_FILE = {"required": True, "content": {"application/json": {"schema": {"type": "object"}}}}
 _REFUSALS = {"4XX": "Refused, with the reason", "5XX": "Not just now, or our mistake"}
 

@@ -153,7 +153,7 @@ def register(app: Flask) -> None:
         title, why = _CONTROLLER.get(type(error), ("The controller refused", "refused"))
         text = str(error)
         return problem(
-            502, title, f"{text[:1].upper()}{text[1:].rstrip('.')}. The plan is as it was.", why=why
+            424, title, f"{text[:1].upper()}{text[1:].rstrip('.')}. The plan is as it was.", why=why
         )
 
     @app.errorhandler(RecursionError)

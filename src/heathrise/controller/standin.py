@@ -50,7 +50,7 @@ class StandIn:
 
     def read(self) -> Live:
         """Return everything, at one moment."""
-        return _read(self._line.get("all"), _live)
+        return _read(self._line.get("all"), live_of)
 
     def act(self, step: PushStep, told: Told) -> Outcome:
         """Do one step, or say that it is under way."""
@@ -313,7 +313,8 @@ def _port_there(port: PortSetting) -> Body:
 # From theirs to ours.
 
 
-def _live(found: Body) -> Live:
+def live_of(found: Body) -> Live:
+    """Return what it tells of everything in our terms. Raises KeyError, ValueError for what cannot be understood."""
     site, config, units = found["site"], found["config"], found["units"]
     points = tuple(unit["serial"] for unit in units if unit["kind"] == "ap")
     return Live(

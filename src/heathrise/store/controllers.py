@@ -1,6 +1,5 @@
 """Controllers of jobs and what was sent to them, step by step."""
 
-import json
 from datetime import timedelta
 
 from sqlalchemy import delete, select, update
@@ -14,7 +13,7 @@ from heathrise.store.tables import ControllerRow, PushRow
 # So many pushes of a job are kept, each with its way back.
 _KEPT = 10
 # A step that was begun so long ago and never ended was lost with its process.
-LOST_AFTER = timedelta(seconds=30)
+LOST_AFTER = timedelta(seconds=90)
 
 
 def connect(
@@ -92,6 +91,9 @@ def claim(session: Session, push_id: str) -> bool:
 
 def note(session: Session, push_id: str, **values: object) -> None:
     """Write down what became of a step, and let the next be begun."""
-    if "steps" in values:
-        values["steps"] = json.loads(json.dumps(values["steps"]))
-    session.execute(update(PushRow).where(PushRow.id == push_id).values(busy=None, **values))
+    set_to(session, push_id, busy=None, **values)
+
+
+def set_to(session: Session, push_id: str, **values: object) -> None:
+    """Write something down of a push; a step that is under way stays so."""
+    session.execute(update(PushRow).where(PushRow.id == push_id).values(**values))

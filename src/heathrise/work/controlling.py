@@ -118,29 +118,38 @@ class Controlling:
             return shown(row)
 
     def go_on(self, push_id: str) -> PushShown:
-        """Do the next step, or look at the one under way. Raises StepUnderWay, NoController, NoKey."""
+        """Do the next step, or look at the one under way; what is stopped stays so. Raises StepUnderWay, NoController, NoKey."""
         with self._database.transaction() as session:
             row = controllers.find(session, self._job_id, push_id)
-            if row.state in ("done", "undone"):
+            if row.state != "ready":
                 return shown(row)
             if not controllers.claim(session, push_id):
                 raise StepUnderWay
             steps, kept = list(row.steps), _Kept(row)
-        number = next(n for n, one in enumerate(steps) if one["state"] != "done")
-        wrote: dict[str, Any] = {"state": "ready", "said": ""}
         try:
-            outcome, more = self._step(PushStep.model_validate(steps[number]["step"]), kept)
-            wrote |= more
-            state: StepState = "done" if outcome.state == "done" else "under way"
-            steps[number] = steps[number] | {"state": state, "words": outcome.words}
-            wrote |= {"steps": steps, "seen": outcome.revision}
-            if all(one["state"] == "done" for one in steps):
-                wrote |= {"state": "done", "said": "It is as planned."}
-        except ControllerError as error:
-            doubt = isinstance(error, NoAnswer)
-            steps[number] = steps[number] | {"state": "in doubt" if doubt else "refused", "words": str(error)}
-            wrote |= {"steps": steps, "state": "stopped", "said": _stopped(error)}
+            wrote = self._stepped(steps, kept)
+        except Exception:
+            # Nothing was begun: another try need not wait until this one counts as lost.
+            self._note(push_id, {})
+            raise
         return self._note(push_id, wrote)
+
+    def _stepped(self, steps: list[dict[str, Any]], push: "_Kept") -> dict[str, Any]:
+        """Return what is to be written down of the next step."""
+        number = next(n for n, one in enumerate(steps) if one["state"] != "done")
+        wrote: dict[str, Any] = {"said": ""}
+        try:
+            outcome, more = self._step(PushStep.model_validate(steps[number]["step"]), push)
+        except ControllerError as error:
+            state: StepState = "in doubt" if isinstance(error, NoAnswer) else "refused"
+            steps[number] = steps[number] | {"state": state, "words": str(error)}
+            return {"steps": steps, "state": "stopped", "said": _stopped(error)}
+        state = "done" if outcome.state == "done" else "under way"
+        steps[number] = steps[number] | {"state": state, "words": outcome.words}
+        wrote |= more | {"steps": steps, "seen": outcome.revision}
+        if all(one["state"] == "done" for one in steps):
+            wrote |= {"state": "done", "said": "It is as planned."}
+        return wrote
 
     def _step(self, step: PushStep, push: "_Kept") -> tuple[Outcome, dict[str, Any]]:
         driver, seen = self.driver(), push.seen
@@ -152,12 +161,19 @@ class Controlling:
         return driver.act(step, Told(push.plan, push.serials, seen, self._passphrases(step, push))), {}
 
     def _verified(self, driver: Driver, seen: str) -> Outcome:
+        """Return that nothing is left to do. Raises ControllerError where something is.
+
+        A name that is not at a device that was left out differs for that reason alone.
+        """
         held = self._held_against(driver.read())
-        left = held.compared.differences
-        able = [one for one in left if not (one.device and one.device in held.compared.silent)]
-        if able and not held.steps.blocked:
-            raise ControllerError(f"{len(able)} things still differ, {able[0].item} first")
-        rest = f"; {len(held.steps.blocked)} devices were left out" if held.steps.blocked else ""
+        out = len(held.steps.blocked)
+        idle = {"backup", "verify", *(["name"] if out else [])}
+        left = [step for step in held.steps.steps if step.kind not in idle]
+        if left:
+            raise ControllerError(
+                f"{len(held.compared.differences)} things still differ; next would be: {left[0].words}"
+            )
+        rest = f"; {out} devices were left out" if out else ""
         return Outcome(state="done", words=f"{held.compared.looked_at} things looked at{rest}", revision=seen)
 
     def _passphrases(self, step: PushStep, push: "_Kept") -> dict[str, str]:
@@ -180,17 +196,21 @@ class Controlling:
         """Take what the controller's settings are now as seen, and go on where it stopped."""
         live = self.driver().read()
         with self._database.transaction() as session:
-            controllers.find(session, self._job_id, push_id)
-            controllers.note(session, push_id, seen=live.revision, state="ready", said="")
+            row = controllers.find(session, self._job_id, push_id)
+            if row.state == "stopped":
+                controllers.set_to(session, push_id, seen=live.revision, state="ready", said="")
         return self.go_on(push_id)
 
     def stop(self, push_id: str) -> PushShown:
-        """Stop between two steps."""
+        """Stop after the step that is under way, if one is."""
         with self._database.transaction() as session:
             row = controllers.find(session, self._job_id, push_id)
-            done = sum(one["state"] == "done" for one in row.steps)
-            said = f"Stopped by hand: {done} of {len(row.steps)} steps are done, the others not begun."
-        return self._note(push_id, {"state": "stopped", "said": said})
+            if row.state == "ready":
+                done = sum(one["state"] == "done" for one in row.steps)
+                said = f"Stopped by hand: {done} of {len(row.steps)} steps are done, the others not begun."
+                controllers.set_to(session, push_id, state="stopped", said=said)
+            session.expire_all()
+            return shown(controllers.find(session, self._job_id, push_id))
 
     def go_back(self, push_id: str) -> PushShown:
         """Put the backup back that was taken first, and see that it is. Raises ControllerError, NoSuchJob."""
@@ -198,7 +218,16 @@ class Controlling:
             row = controllers.find(session, self._job_id, push_id)
             if row.backup is None:
                 raise NoSuchJob("a backup of this push")
+            if not controllers.claim(session, push_id):
+                raise StepUnderWay
             kept = self._sealer.open(row.backup, self._job_id, "backup")
+        try:
+            return self._back(push_id, kept)
+        except Exception:
+            self._note(push_id, {})
+            raise
+
+    def _back(self, push_id: str, kept: bytes) -> PushShown:
         driver = self.driver()
         seen = driver.restore(kept)
         if json.loads(driver.backup()) != json.loads(kept):

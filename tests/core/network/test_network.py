@@ -10,10 +10,10 @@ from hypothesis import strategies as st
 from heathrise.core.edit import apply
 from heathrise.core.findings.assess import settings
 from heathrise.core.job import AccessPoint, Network, Ssid
-from heathrise.core.network.counting import prefix_for, usable_addresses
+from heathrise.core.network.counting import overlap, prefix_for, usable_addresses
 from heathrise.core.network.defaults import default_networks
 from heathrise.core.network.derived import nets
-from heathrise.core.network.subnets import free_subnet, overlap
+from heathrise.core.network.subnets import free_subnet
 from heathrise.core.radio.beacons import beacon_airtime, name_airtime, preamble_us
 from tests.house import House, changed, look_at
 

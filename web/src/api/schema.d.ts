@@ -13012,7 +13012,7 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
-                    "application/yaml": string;
+                    "application/yaml": unknown;
                     "application/zip": string;
                 };
             };

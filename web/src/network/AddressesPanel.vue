@@ -77,7 +77,7 @@ function style(row: MapRow, one: MapRow['stretches'][number]): Record<string, st
       </p>
       <label class="lead"
         >Move a network that people use:
-        <select v-model="moving">
+        <select v-model="moving" class="field">
           <option value="">choose…</option>
           <option v-for="one in networks" :key="one.subject_id" :value="one.subject_id">
             {{ one.label }} {{ one.subnet }}

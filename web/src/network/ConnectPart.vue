@@ -35,12 +35,15 @@ async function forget(): Promise<void> {
   <div class="connect">
     <form @submit.prevent="connect">
       <h3>Connect to a controller</h3>
-      <label>Address <input v-model.trim="address" class="mono" required maxlength="300" spellcheck="false" /></label>
-      <label>Account <input v-model.trim="account" required maxlength="120" autocomplete="off" /></label>
+      <label
+        >Address <input v-model.trim="address" class="field mono" required maxlength="300" spellcheck="false"
+      /></label>
+      <label>Account <input v-model.trim="account" class="field" required maxlength="120" autocomplete="off" /></label>
       <label
         >Secret
         <input
           v-model="secret"
+          class="field"
           type="password"
           autocomplete="new-password"
           maxlength="200"

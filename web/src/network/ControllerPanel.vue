@@ -3,6 +3,7 @@
 import { computed, onMounted, ref } from 'vue'
 import ConnectPart from '@/network/ConnectPart.vue'
 import DifferencesPart from '@/network/DifferencesPart.vue'
+import LogPart from '@/network/LogPart.vue'
 import PushPart from '@/network/PushPart.vue'
 import { useController } from '@/network/useController'
 
@@ -12,6 +13,7 @@ const live = computed(() => controller.live)
 const connected = computed(() => controller.connection?.connected ?? false)
 const up = computed(() => live.value?.live.units.filter((unit) => unit.phase === 'up').length ?? 0)
 const changing = ref(false)
+const logged = ref(false)
 </script>
 
 <template>
@@ -40,6 +42,10 @@ const changing = ref(false)
       </p>
       <PushPart />
       <DifferencesPart v-if="live && !controller.sending" />
+      <details v-if="live" class="log" @toggle="logged = ($event.target as HTMLDetailsElement).open">
+        <summary>What it wrote down</summary>
+        <LogPart v-if="logged" />
+      </details>
     </template>
   </section>
 </template>
@@ -51,6 +57,14 @@ const changing = ref(false)
 .head {
   flex-wrap: wrap;
   row-gap: 4px;
+}
+.log {
+  padding: 0 12px 12px;
+}
+summary {
+  cursor: pointer;
+  min-height: 26px;
+  font-weight: 700;
 }
 .right {
   display: flex;

@@ -91,6 +91,7 @@ const ready = (one: PassphraseShown): boolean => (typed[one.ssid_id] ?? '').leng
                 <button type="button" class="ink-button" :disabled="busy" @click="keep(one, null)">Make one</button>
                 <input
                   v-model="typed[one.ssid_id]"
+                  class="field"
                   type="password"
                   autocomplete="new-password"
                   minlength="8"

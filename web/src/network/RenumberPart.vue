@@ -41,7 +41,7 @@ const renumber = (): Promise<void> =>
         >to
         <input
           v-model.lazy.trim="to"
-          class="mono"
+          class="field mono"
           :placeholder="found?.then ?? ''"
           size="18"
           spellcheck="false"

@@ -82,7 +82,7 @@ const choices = (match: UnitMatch): string[] => {
             <td class="quiet">{{ match.model }}</td>
             <td>
               <select
-                class="mono"
+                class="field mono"
                 :value="match.serial"
                 :aria-label="`Unit of ${match.label}`"
                 :disabled="busy"

@@ -45,12 +45,12 @@ const known = (id: string): boolean => job.elements.has(id)
       </span>
       <label
         >said by
-        <select v-model="by">
+        <select v-model="by" class="field">
           <option value="">anybody</option>
           <option v-for="(label, key) in BY" :key="key" :value="key">{{ label }}</option>
         </select></label
       >
-      <input v-model="words" placeholder="Find a setting" aria-label="Find a setting" />
+      <input v-model="words" class="field" placeholder="Find a setting" aria-label="Find a setting" />
       <span class="quiet">{{ rows.length }} settings</span>
     </p>
     <table class="plain-table">

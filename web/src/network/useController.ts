@@ -6,6 +6,7 @@ import type { ConnectionShown, LiveShown, Person, PushShown } from '@/api/schema
 import { useGuarded } from '@/api/useGuarded'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
+import { useView } from '@/job/useView'
 
 const READ_MS = 4000
 const STEP_MS = 500
@@ -13,6 +14,7 @@ const STEP_MS = 500
 export const useController = defineStore('controller', () => {
   const job = useJob()
   const assessment = useAssessment()
+  const view = useView()
   const { said, busy, guarded } = useGuarded()
   const connection = shallowRef<ConnectionShown | null>(null)
   const live = shallowRef<LiveShown | null>(null)
@@ -129,7 +131,7 @@ export const useController = defineStore('controller', () => {
   async function again(): Promise<void> {
     clearTimeout(timer)
     if (!watching.value) return
-    if (!sending.value) await read()
+    if (view.stage === 'network') await read()
     timer = setTimeout(() => void again(), READ_MS)
   }
   watch(watching, () => void again())
@@ -146,7 +148,7 @@ export const useController = defineStore('controller', () => {
   watch(
     () => assessment.revision,
     () => {
-      if (live.value && !sending.value) void read()
+      if (live.value && !sending.value && view.stage === 'network') void read()
     },
   )
   const findings = computed(() => live.value?.findings ?? [])

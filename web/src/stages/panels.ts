@@ -55,7 +55,6 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
     part('Passphrases', () => import('@/network/PassphrasesPanel.vue')),
     part('Controller', () => import('@/network/ControllerPanel.vue')),
     part('Units', () => import('@/network/UnitsPanel.vue')),
-    part('Log', () => import('@/network/LogPanel.vue')),
   ],
 }
 export const BRIEF = {

@@ -3,8 +3,9 @@
 from itertools import combinations
 
 from heathrise.core.job import FixedAddress, Job, Network
+from heathrise.core.network.counting import Subnet, overlap
 from heathrise.core.network.ruled import network_ruled
-from heathrise.core.network.subnets import Nets, ScopePlan, Subnet, overlap
+from heathrise.core.network.subnets import Nets, ScopePlan
 from heathrise.core.sums import Noun
 
 # What is drawn as one row of the map.
@@ -67,7 +68,10 @@ def address_map(job: Job, nets: Nets) -> AddressMap:
         rows.setdefault(row, []).append(_stretch(row, (key, label, kind, subnet), over, scopes.get(key)))
     ordered = sorted(rows, key=lambda row: (row.version, int(row.network_address)))
     return AddressMap(
-        rows=tuple(MapRow(label=str(row), stretches=tuple(rows[row])) for row in ordered),
+        rows=tuple(
+            MapRow(label=str(row), stretches=tuple(sorted(rows[row], key=lambda one: one.from_share)))
+            for row in ordered
+        ),
         clashes=tuple(_clash(a, b) for a, b in combinations(all_, 2) if overlap(a[3], b[3])),
         doubled=_doubled(job),
     )

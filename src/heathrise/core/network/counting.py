@@ -1,10 +1,13 @@
 """How many addresses a network is asked for, and how many a subnet gives out."""
 
+import ipaddress
 import math
 
 from heathrise.core.job import Job
 from heathrise.core.library import limit
 from heathrise.core.sums import SumLine
+
+Subnet = ipaddress.IPv4Network | ipaddress.IPv6Network
 
 
 def usable_addresses(prefix: int) -> int:
@@ -44,3 +47,8 @@ def wanted_addresses(job: Job, purpose: str) -> tuple[int, list[SumLine]]:
         )
     lines.append(SumLine(label="growth", value=growth, unit=""))
     return math.ceil((count + more) * growth), lines
+
+
+def overlap(one: Subnet, other: Subnet) -> bool:
+    """Return whether two subnets share an address; different families never do."""
+    return one.version == other.version and one.overlaps(other)

@@ -5,8 +5,9 @@ import ipaddress
 from heathrise.core.edit import EditError, Operation, Put
 from heathrise.core.job import FixedAddress, Job, Network
 from heathrise.core.library import limit
+from heathrise.core.network.counting import Subnet, overlap
 from heathrise.core.network.ruled import network_ruled
-from heathrise.core.network.subnets import Subnet, free_subnet, overlap
+from heathrise.core.network.subnets import free_subnet
 from heathrise.core.sums import Noun, Sum, SumLine
 
 

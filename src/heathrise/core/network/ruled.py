@@ -9,7 +9,7 @@ from typing import Any, Literal, NamedTuple
 from heathrise.core.job import FixedAddress, Job, Network, Ssid
 from heathrise.core.library import library
 from heathrise.core.library.items import NameKind, PurposeInfo
-from heathrise.core.network.counting import wanted_addresses
+from heathrise.core.network.counting import overlap, wanted_addresses
 from heathrise.core.sums import Noun
 
 By = Literal["default", "practice", "need", "person"]
@@ -79,7 +79,7 @@ def network_ruled(job: Job, network: Network) -> dict[str, Ruled]:
     guest_mbps = Ruled(job.practice.guest_mbps, "practice", info.because["client_mbps"])
     return {
         "vlan": _vlan(job, network, info),
-        "subnet": Ruled(str(network.subnet), "need", _subnet_why(job, network)),
+        "subnet": _subnet(job, network),
         "isolated": kept(network.isolated, start("isolated", info.isolated)),
         "internet": kept(network.internet, start("internet", info.internet)),
         "lease_h": chosen(network.lease_h, start("lease_h", info.lease_h)),
@@ -107,9 +107,14 @@ def _room(network: Network) -> int:
     return max(0, network.subnet.num_addresses - 3)
 
 
-def _subnet_why(job: Job, network: Network) -> str:
-    outside = ", ".join(str(one) for one in job.brief.internet.outside) or "no outside subnet that is known"
-    return f"Clear of {outside} and of the other networks; {_room(network):,} addresses for those who ask."
+def _subnet(job: Job, network: Network) -> Ruled:
+    inside = [other.subnet for other in job.of(Network) if other.id != network.id]
+    over = [other for other in (*job.brief.internet.outside, *inside) if overlap(network.subnet, other)]
+    if over:
+        return Ruled(str(network.subnet), "person", f"{_SET} It lies over {over[0]}: renumber it.")
+    outside = ", ".join(str(one) for one in job.brief.internet.outside) or "what is known of the outside"
+    why = f"Clear of {outside} and of the other networks; {_room(network):,} addresses for those who ask."
+    return Ruled(str(network.subnet), "need", why)
 
 
 def octet_of(network: Network) -> int | None:

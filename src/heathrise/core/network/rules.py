@@ -10,14 +10,14 @@ from heathrise.core.edit import Put, Remove
 from heathrise.core.job import BANDS, AccessPoint, Element, Equipment, FixedAddress, Flow, Job, Network, Ssid
 from heathrise.core.library import limit
 from heathrise.core.network.addresses import next_fixed
-from heathrise.core.network.counting import prefix_for
+from heathrise.core.network.counting import overlap, prefix_for
 from heathrise.core.network.defaults import octets_of, taken_numbers
 from heathrise.core.network.flows import reached_by
 from heathrise.core.network.hours import clock, open_hours, quiet_hour
 from heathrise.core.network.onair import points_of
 from heathrise.core.network.profiles import Carrying
 from heathrise.core.network.ruled import name_ruled, network_ruled
-from heathrise.core.network.subnets import Nets, free_subnet, overlap
+from heathrise.core.network.subnets import Nets, free_subnet
 from heathrise.core.radio.onair import names_on
 from heathrise.core.rule import Fix, Observation, rule
 from heathrise.core.units import quantity

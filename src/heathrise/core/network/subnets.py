@@ -4,13 +4,11 @@ import ipaddress
 from dataclasses import dataclass
 
 from heathrise.core.job import AccessPoint, Job, Network, Ssid
-from heathrise.core.network.counting import usable_addresses, wanted_addresses
+from heathrise.core.network.counting import Subnet, overlap, usable_addresses, wanted_addresses
 from heathrise.core.network.onair import airtime_of, points_of
 from heathrise.core.network.ruled import name_ruled, network_ruled
 from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.sums import Noun, Sum, SumLine
-
-Subnet = ipaddress.IPv4Network | ipaddress.IPv6Network
 
 
 class ScopePlan(Noun):
@@ -151,8 +149,3 @@ def free_subnet(
         if not any(overlap(subnet, other) for other in taken):
             return subnet
     return None
-
-
-def overlap(one: Subnet, other: Subnet) -> bool:
-    """Return whether two subnets share an address; different families never do."""
-    return one.version == other.version and one.overlaps(other)

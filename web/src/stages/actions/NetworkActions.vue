@@ -10,8 +10,8 @@ const { busy, suggest } = useSuggestion()
 const FILES = {
   'settings.json': 'JSON',
   'settings.yaml': 'YAML',
-  'settings.zip': 'All, a sheet a device',
-  'topology.json': 'Topology, RFC 8345',
+  'settings.zip': 'All (zip)',
+  'topology.json': 'Topology',
 }
 const ask = () => take(api.GET('/api/jobs/{job_id}/network/suggestion', { params: { path: { job_id: job.id } } }))
 </script>

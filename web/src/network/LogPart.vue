@@ -1,28 +1,19 @@
 <script setup lang="ts">
 /** What the controller wrote down, newest first. */
-import { computed, watch } from 'vue'
+import { computed } from 'vue'
 import { api, take } from '@/api/client'
 import { useAsked } from '@/job/useAsked'
 import { useJob } from '@/job/useJob'
 import { useController } from '@/network/useController'
-import { useView } from '@/job/useView'
 
 const job = useJob()
-const view = useView()
 const controller = useController()
-if (!controller.connection) void controller.look()
 const { found, said } = useAsked(
   () =>
     controller.connection?.connected
       ? take(api.GET('/api/jobs/{job_id}/controller/log', { params: { path: { job_id: job.id } } }))
       : null,
-  [() => controller.live, () => controller.connection],
-)
-watch(
-  () => controller.connection?.connected,
-  (connected) => {
-    if (connected === false) found.value = null
-  },
+  [() => controller.live],
 )
 const names = computed(
   () => new Map((controller.live?.matched.matches ?? []).map((match) => [match.serial, match.label])),
@@ -37,12 +28,9 @@ const lines = computed(() =>
 </script>
 
 <template>
-  <section class="panel" aria-label="Log">
-    <p v-if="said" class="fault lead" role="alert">▲ {{ said }}</p>
-    <p v-if="!lines.length && !said" class="quiet lead">
-      Connect a controller, or set up a simulated one: what it writes down stands here.
-      <button type="button" class="ink-button" @click="view.panel = 'Controller'">Controller</button>
-    </p>
+  <section aria-label="Log">
+    <p v-if="said" class="fault" role="alert">▲ {{ said }}</p>
+    <p v-if="!lines.length && !said" class="quiet">Nothing is written down yet.</p>
     <table v-else class="plain-table">
       <thead>
         <tr>
@@ -63,9 +51,6 @@ const lines = computed(() =>
 </template>
 
 <style scoped>
-.panel {
-  overflow: auto;
-}
 .plain-table .left {
   text-align: left;
 }
