@@ -34,15 +34,25 @@ def answers(service) -> bool:
     return False
 
 
-@pytest.mark.parametrize("what", ["database", "web"])
+def simulates(service) -> bool:
+    """Whether the simulated controller answers."""
+    with (
+        contextlib.suppress(OSError),
+        urlopen(f"http://127.0.0.1:{service.stand_in_port}/sim/alive", timeout=5),
+    ):
+        return True
+    return False
+
+
+@pytest.mark.parametrize("what", ["database", "web", "stand_in"])
 def test_a_killed_process_is_back_within_fifteen_seconds(service, what):
-    pid = service.database.pid if what == "database" else service.web.pid
+    pid = service.database.pid if what == "database" else getattr(service, what).pid
     os.kill(pid, signal.SIGKILL)
     psutil.wait_procs([psutil.Process(pid)] if psutil.pid_exists(pid) else [], timeout=5)
     begun = time.monotonic()
     while time.monotonic() - begun < BACK_S:
         service.look()
-        if answers(service):
+        if answers(service) and simulates(service):
             break
     else:
         pytest.fail(f"the {what} was not back in time")

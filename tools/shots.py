@@ -84,14 +84,27 @@ def take(page: Page, address: str, job_id: str) -> None:
         ("5", "Runs", "runs"),
         ("6", "Fronts", "ports"),
         ("6", "Racks", "racks"),
-        ("7", "Networks", "network"),
         ("8", "Kit", "order"),
     ):
         _stage(page, key, table)
         _still(page, name)
+    _network(page)
     page.keyboard.press("t")
     page.click(".ledger [data-key=longest]")
     _still(page, "sum")
+
+
+def _network(page: Page) -> None:
+    """Bring the school on against the simulated controller and watch its phones."""
+    _stage(page, "7", "Controller")
+    page.get_by_role("button", name="Set up a simulated one").click()
+    page.get_by_role("button", name=re.compile(r"^Send \d+ steps$")).click()
+    page.wait_for_selector("text=It is as planned.", timeout=240_000)
+    watch = page.get_by_role("checkbox", name="Watch it on the sheet")
+    watch.check()
+    page.wait_for_selector("g.live circle.on")
+    _still(page, "network")
+    watch.uncheck()
 
 
 def take_plan(page: Page, address: str, others: dict[str, str], school: str) -> None:
@@ -138,7 +151,7 @@ def main() -> None:
         url = database.create("shots")
         migrate(url)
         clinic, mill, school = load_demo_jobs(url)
-        with Serving(database, url) as serving, sync_playwright() as playwright:
+        with Serving(database, url, speed=400) as serving, sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             take(page, serving.address, school)

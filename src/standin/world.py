@@ -240,8 +240,8 @@ class World:
             for p in s.ports.values()
             if p["role"] in ("trunk", "point")
         ]
-        natives = [native for native in natives if native in self.nets]
-        return max(set(natives), key=natives.count) if natives else None
+        # Of two that as many carry it is the one that was there first.
+        return max((net for net in self.nets if net in natives), key=natives.count, default=None)
 
     def _block_loops(self) -> None:
         for serial, state in self.states.items():
