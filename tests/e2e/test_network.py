@@ -9,7 +9,7 @@ from demo.load import JOBS
 from playwright.sync_api import Page, expect
 from sqlalchemy import text
 
-from heathrise.core.job import Flow, Job, Network, Ssid
+from heathrise.core.job import Equipment, FixedAddress, Flow, Job, Network, Ssid
 from heathrise.store.database import Database
 from heathrise.store.jobs import load_job
 from tests.e2e.screen import computed, stage
@@ -77,14 +77,40 @@ def test_a_network_that_lies_over_the_service_is_moved(page, fresh, kept, strict
     at_network(page, fresh)
     tab(page, "Addresses")
     expect(page.get_by_text("lie over each other")).to_be_visible()
+    page.get_by_label("Keep one for").fill("Lobby printer")
+    page.get_by_label("In which network").select_option(label="Things")
+    expect(page.get_by_text("10.20.40.2")).to_be_visible()
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_role("button", name="Lobby printer")).to_be_visible()
     page.get_by_label("Move a network that people use:").select_option(label="Cameras 192.168.1.0/24")
     expect(page.get_by_text("Shorten the lease of Cameras")).to_be_visible()
     assert strict() == []
     page.get_by_role("button", name="Renumber in the plan").click()
     expect(page.get_by_text("Nothing lies over anything else.")).to_be_visible()
     saved(page)
-    cameras = next(n for n in job_of(kept, fresh).of(Network) if n.purpose == "cameras")
+    job = job_of(kept, fresh)
+    cameras = next(n for n in job.of(Network) if n.purpose == "cameras")
     assert str(cameras.subnet) == "10.20.50.0/24"
+    assert [(one.label, str(one.address)) for one in job.of(FixedAddress)] == [
+        ("Lobby printer", "10.20.40.2")
+    ]
+
+
+def test_an_outlet_is_put_into_the_guests_network_and_its_port_follows(page, fresh, kept):
+    job = job_of(kept, fresh)
+    outlet = next(
+        e
+        for e in job.of(Equipment)
+        if e.model == "outlet-data" and job.spot(e.id).storey_id == job.storeys[0].id
+    )
+    at_network(page, fresh)
+    tab(page, "Port settings")
+    page.locator(f'.thing[data-label="{outlet.label}"]').click(force=True)
+    page.get_by_role("combobox", name="Network").select_option(label="Guests")
+    expect(page.get_by_role("row", name=re.compile(f"{outlet.label} edge"))).to_contain_text("Guests 30")
+    saved(page)
+    changed = job_of(kept, fresh).by_id[outlet.id]
+    assert changed.network_id == next(n.id for n in job.of(Network) if n.purpose == "guest")
 
 
 @pytest.mark.parametrize(

@@ -1918,13 +1918,17 @@ export interface components {
         };
         /**
          * AddressMap
-         * @description The address space in use.
+         * @description The address space in use; fixed addresses, and the next free one of each network.
          */
         AddressMap: {
             /** Clashes */
             clashes: components["schemas"]["Overlap"][];
             /** Doubled */
             doubled: string;
+            /** Fixed */
+            fixed: components["schemas"]["FixedRow"][];
+            /** Free */
+            free: components["schemas"]["NextFixed"][];
             /** Rows */
             rows: components["schemas"]["MapRow"][];
         };
@@ -4066,7 +4070,8 @@ export interface components {
         };
         /**
          * FieldShown
-         * @description One field a person edits. Choices are `options`, or the items of a `shelf` that have `only`.
+         * @description One field a person edits. Choices are `options`, the items of a `shelf` that have `only`, or the elements of the
+         *     job of the kind it `refers` to.
          */
         FieldShown: {
             /** Empty */
@@ -4083,6 +4088,8 @@ export interface components {
             options: components["schemas"]["Option"][];
             /** Path */
             path: string;
+            /** Refers */
+            refers: string | null;
             /** Shelf */
             shelf: string | null;
             /**
@@ -4247,6 +4254,22 @@ export interface components {
              * @default false
              */
             set_on_device: boolean;
+        };
+        /**
+         * FixedRow
+         * @description One fixed address.
+         */
+        FixedRow: {
+            /** Address */
+            address: string;
+            /** Element Id */
+            element_id: string;
+            /** Label */
+            label: string;
+            /** Network */
+            network: string;
+            /** On Device */
+            on_device: boolean;
         };
         /**
          * Fixings
@@ -6100,6 +6123,18 @@ export interface components {
              * @enum {string}
              */
             site_kind: "school" | "home" | "clinic" | "office" | "shop";
+        };
+        /**
+         * NextFixed
+         * @description The next address of a network that is free for a thing that shall keep it; None where none is left.
+         */
+        NextFixed: {
+            /** Address */
+            address: string | null;
+            /** Label */
+            label: string;
+            /** Network Id */
+            network_id: string;
         };
         /**
          * NextStep
@@ -10664,6 +10699,7 @@ export type FindingAsked = components['schemas']['FindingAsked'];
 export type FirmPractice = components['schemas']['FirmPractice'];
 export type Fix = components['schemas']['Fix'];
 export type FixedAddress = components['schemas']['FixedAddress'];
+export type FixedRow = components['schemas']['FixedRow'];
 export type Fixings = components['schemas']['Fixings'];
 export type Fixture = components['schemas']['Fixture'];
 export type Flow = components['schemas']['Flow'];
@@ -10751,6 +10787,7 @@ export type Neighbour = components['schemas']['Neighbour'];
 export type Network = components['schemas']['Network'];
 export type NetworkSetting = components['schemas']['NetworkSetting'];
 export type NewJob = components['schemas']['NewJob'];
+export type NextFixed = components['schemas']['NextFixed'];
 export type NextStep = components['schemas']['NextStep'];
 export type NoGo = components['schemas']['NoGo'];
 export type Offer = components['schemas']['Offer'];

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** One field, edited in place. What cannot be a value stays in the box, marked, and is not sent. */
 import { computed, ref, watch } from 'vue'
+import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
 import { convert, digitsOf, toSi } from '@/units/units'
 import { usePreferences } from '@/units/preferences'
@@ -9,6 +10,7 @@ import { choicesOf, type Field } from '@/margin/fields'
 
 const props = defineProps<{ field: Field; value: unknown; element?: Element }>()
 const emit = defineEmits<{ change: [value: unknown] }>()
+const job = useJob()
 const library = useLibrary()
 const preferences = usePreferences()
 const wrong = ref('')
@@ -24,7 +26,10 @@ const shown = computed(() => {
   return value.toFixed(digitsOf(value))
 })
 const unit = computed(() => convert(0, props.field.unit ?? '', preferences.units).unit)
-const options = computed(() => (library.shelves ? choicesOf(props.field, library.shelves, props.element) : []))
+const others = computed(() => (props.field.refers ? job.all.filter((one) => one.kind === props.field.refers) : []))
+const options = computed(() =>
+  library.shelves ? choicesOf(props.field, library.shelves, props.element, others.value) : [],
+)
 watch(
   [shown, () => props.field.path],
   ([now, path], [before, pathBefore]) => {

@@ -33,6 +33,7 @@ function fieldsOf(n: number): Field[] {
     empty: false,
     options: [],
     shelf: null,
+    refers: null,
     only: null,
     least: null,
     most: null,

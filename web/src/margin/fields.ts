@@ -26,7 +26,14 @@ export function itemsOf(shelves: LibraryAnswer, shelf: string, only?: string | n
     .map(([id, item]) => [id, item.label])
 }
 
-export function choicesOf(field: Field, shelves: LibraryAnswer, element?: Element): Choice[] {
+/** The choices of a field; `others` are the elements it may refer to. */
+export function choicesOf(
+  field: Field,
+  shelves: LibraryAnswer,
+  element?: Element,
+  others: readonly Element[] = [],
+): Choice[] {
+  if (field.refers) return others.map((other) => [other.id, other.label])
   if (field.shelf) return itemsOf(shelves, field.shelf, field.only, element ? modelOf(element) : null)
   return field.options.map((option) => [option.value, option.label])
 }

@@ -6,6 +6,7 @@ import type { MapRow } from '@/api/schema'
 import { useAsked } from '@/job/useAsked'
 import { useJob } from '@/job/useJob'
 import { useSelection } from '@/job/useSelection'
+import FixedPart from '@/network/FixedPart.vue'
 import RenumberPart from '@/network/RenumberPart.vue'
 
 const job = useJob()
@@ -75,6 +76,7 @@ function style(row: MapRow, one: MapRow['stretches'][number]): Record<string, st
         Each strip is drawn to its own scale; the hatched part of a network is what its count asks for. Outside is
         dashed.
       </p>
+      <FixedPart :map="found" />
       <label class="lead"
         >Move a network that people use:
         <select v-model="moving" class="field">

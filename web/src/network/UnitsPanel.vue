@@ -6,6 +6,7 @@ import type { UnitMatch } from '@/api/schema'
 import { useJob } from '@/job/useJob'
 import { useSelection } from '@/job/useSelection'
 import { useController } from '@/network/useController'
+import { useUnits } from '@/units/useUnits'
 import { useSuggestion } from '@/stages/actions/useSuggestion'
 import { useView } from '@/job/useView'
 
@@ -29,6 +30,23 @@ function settle(matches: readonly { element_id: string; serial: string; mac: str
 function give(match: UnitMatch, serial: string): void {
   const mac = units.value.get(serial)?.mac ?? ''
   settle([{ element_id: match.element_id, serial, mac }], `${match.label} is ${serial || 'nobody knows which'}`)
+}
+const show = useUnits()
+function watts(serial: string): string {
+  const unit = units.value.get(serial)
+  const drawn = unit ? unit.gives_w || unit.draws_w : 0
+  return drawn ? show.quantity(drawn, 'W', 0) : '–'
+}
+/** How fast each unit hangs on the network, told by the port at the other end. */
+const speeds = computed(() => {
+  const ports = [...units.value.values()].filter((unit) => unit.kind !== 'access-point').flatMap((unit) => unit.ports)
+  return new Map(ports.filter((port) => port.up && port.beside).map((port) => [port.beside, port.mbps]))
+})
+const link = (serial: string): string =>
+  speeds.value.has(serial) ? show.quantity(speeds.value.get(serial) ?? 0, 'Mb/s', 0) : '–'
+function busiest(serial: string): string {
+  const radios = units.value.get(serial)?.radios ?? []
+  return radios.length ? `${Math.round(100 * Math.max(...radios.map((radio) => radio.busy)))} %` : '–'
 }
 const choices = (match: UnitMatch): string[] => {
   const model = [...units.value.values()].filter((unit) => unit.model === match.model).map((unit) => unit.serial)
@@ -62,10 +80,12 @@ const choices = (match: UnitMatch): string[] => {
         <thead>
           <tr>
             <th>On the drawing</th>
-            <th>Model</th>
             <th>Unit</th>
             <th>Is</th>
             <th>Firmware</th>
+            <th class="number">Draws</th>
+            <th class="number">Link</th>
+            <th class="number">Air busy</th>
             <th>Why this one</th>
             <td></td>
           </tr>
@@ -77,9 +97,10 @@ const choices = (match: UnitMatch): string[] => {
             :class="{ chosen: selection.selected === match.element_id }"
           >
             <th scope="row">
-              <button type="button" class="bare" @click="selection.select(match.element_id)">{{ match.label }}</button>
+              <button type="button" class="bare" :title="match.model" @click="selection.select(match.element_id)">
+                {{ match.label }}
+              </button>
             </th>
-            <td class="quiet">{{ match.model }}</td>
             <td>
               <select
                 class="field mono"
@@ -99,6 +120,9 @@ const choices = (match: UnitMatch): string[] => {
               {{ units.get(match.serial)?.version ?? '–'
               }}<span v-if="units.get(match.serial)?.old" class="advice"> ◇ old</span>
             </td>
+            <td class="mono">{{ watts(match.serial) }}</td>
+            <td class="mono">{{ link(match.serial) }}</td>
+            <td class="mono">{{ busiest(match.serial) }}</td>
             <td class="words">
               <span v-if="match.problem" class="fault">▲ {{ match.problem }}</span
               ><span v-else-if="match.settled" class="holds">✓ {{ match.why }}</span

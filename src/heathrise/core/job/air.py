@@ -53,6 +53,7 @@ class AccessPoint(ElementBase):
             FormField(path="tilt_deg", label="Tilt down", unit="°"),
             FormField(path="pinned", label="Pinned"),
             FormField(path="antenna", label="Antenna", shelf="patterns"),
+            FormField(path="mesh", label="May hang by air"),
             FormField(path="serial", label="Serial"),
             FormField(path="mac", label="MAC"),
             *AT,

@@ -25,7 +25,9 @@ class Option(Noun):
 
 
 class FieldShown(Noun):
-    """One field a person edits. Choices are `options`, or the items of a `shelf` that have `only`."""
+    """One field a person edits. Choices are `options`, the items of a `shelf` that have `only`, or the elements of the
+    job of the kind it `refers` to.
+    """
 
     path: str
     label: str
@@ -35,6 +37,7 @@ class FieldShown(Noun):
     options: tuple[Option, ...]
     shelf: str | None
     only: str | None
+    refers: str | None
     least: float | None
     most: float | None
 
@@ -96,7 +99,7 @@ def _field(schema: dict[str, Any], asked: FormField) -> FieldShown:
     choices = found.get("enum", [found["const"]] if "const" in found else [])
     kind = found.get("type")
     type_: FieldType = "text"
-    if asked.shelf is not None or choices:
+    if asked.shelf is not None or asked.refers is not None or choices:
         type_ = "choice"
     elif kind == "boolean":
         type_ = "yes"
@@ -111,6 +114,7 @@ def _field(schema: dict[str, Any], asked: FormField) -> FieldShown:
         options=tuple(Option(value=c, label=asked.words.get(str(c), str(c))) for c in choices),
         shelf=asked.shelf,
         only=asked.only,
+        refers=asked.refers,
         least=found.get("minimum", found.get("exclusiveMinimum")),
         most=found.get("maximum", found.get("exclusiveMaximum")),
     )

@@ -45,7 +45,8 @@ class FormField(Noun):
     """One field a person edits. Type, bounds and choices come from the noun itself.
 
     `shelf` names a shelf of the library to choose from, `only` a property its items must have;
-    `words` says how choices of the noun are written where their code does not read well.
+    `words` says how choices of the noun are written where their code does not read well; `refers` the kind of elements
+    of the job one of which is chosen.
     """
 
     path: str
@@ -54,6 +55,7 @@ class FormField(Noun):
     shelf: str | None = None
     only: str | None = None
     words: dict[str, str] = {}
+    refers: str | None = None
 
 
 class Tool(Noun):

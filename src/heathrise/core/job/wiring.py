@@ -190,6 +190,7 @@ class Equipment(ElementBase):
             FormField(path="place.unit", label="Unit", unit="U"),
             FormField(path="place.face", label="Side"),
             FormField(path="place.at_m", label="Along", unit="m"),
+            FormField(path="network_id", label="Network", refers="network"),
             FormField(path="serial", label="Serial"),
             FormField(path="mac", label="MAC"),
             FormField(path="note", label="Note"),

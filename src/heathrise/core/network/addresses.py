@@ -40,12 +40,32 @@ class Overlap(Noun):
     words: str
 
 
+class FixedRow(Noun):
+    """One fixed address."""
+
+    element_id: str
+    label: str
+    network: str
+    address: str
+    on_device: bool
+
+
+class NextFixed(Noun):
+    """The next address of a network that is free for a thing that shall keep it; None where none is left."""
+
+    network_id: str
+    label: str
+    address: str | None
+
+
 class AddressMap(Noun):
-    """The address space in use."""
+    """The address space in use; fixed addresses, and the next free one of each network."""
 
     rows: tuple[MapRow, ...]
     clashes: tuple[Overlap, ...]
     doubled: str
+    fixed: tuple[FixedRow, ...]
+    free: tuple[NextFixed, ...]
 
 
 _DOUBLED = (
@@ -74,6 +94,19 @@ def address_map(job: Job, nets: Nets) -> AddressMap:
         ),
         clashes=tuple(_clash(a, b) for a, b in combinations(all_, 2) if overlap(a[3], b[3])),
         doubled=_doubled(job),
+        fixed=tuple(
+            FixedRow(
+                element_id=one.id,
+                label=one.label,
+                network=job.get(Network, one.network_id).label,
+                address=str(one.address),
+                on_device=one.set_on_device,
+            )
+            for one in job.of(FixedAddress)
+        ),
+        free=tuple(
+            NextFixed(network_id=n.id, label=n.label, address=next_fixed(job, n)) for n in job.of(Network)
+        ),
     )
 
 
