@@ -14,6 +14,7 @@ from heathrise.store.database import Database
 from heathrise.store.jobs import load_job
 from tests.e2e.screen import computed, stage
 
+pytestmark = pytest.mark.e2e
 SECRET = "Otter-Lantern-Quill-58"
 
 

@@ -15,7 +15,10 @@ export const useController = defineStore('controller', () => {
   const job = useJob()
   const assessment = useAssessment()
   const view = useView()
-  const { said, busy, guarded } = useGuarded()
+  // What a person asked for has its own words: reading goes on beside it and must not wipe them away.
+  const { said: asked, busy, guarded } = useGuarded()
+  const reading = useGuarded()
+  const said = computed(() => asked.value || reading.said.value)
   const connection = shallowRef<ConnectionShown | null>(null)
   const live = shallowRef<LiveShown | null>(null)
   const people = shallowRef<readonly Person[]>([])
@@ -28,19 +31,23 @@ export const useController = defineStore('controller', () => {
 
   async function look(): Promise<void> {
     connection.value =
-      (await guarded(() => take(api.GET('/api/jobs/{job_id}/controller', { params: params() })))) ?? null
-    const last = await guarded(() => take(api.GET('/api/jobs/{job_id}/controller/pushes/last', { params: params() })))
+      (await reading.guarded(() => take(api.GET('/api/jobs/{job_id}/controller', { params: params() })))) ?? null
+    const last = await reading.guarded(() =>
+      take(api.GET('/api/jobs/{job_id}/controller/pushes/last', { params: params() })),
+    )
     push.value = last?.push ?? null
     if (connection.value?.connected) await read()
   }
   async function read(): Promise<void> {
     if (!connection.value?.connected) return
     const mine = job.id
-    const found = await guarded(() => take(api.GET('/api/jobs/{job_id}/controller/live', { params: params() })))
+    const found = await reading.guarded(() => take(api.GET('/api/jobs/{job_id}/controller/live', { params: params() })))
     if (mine !== job.id) return
     if (found) live.value = found
     if (watching.value && found) {
-      const now = await guarded(() => take(api.GET('/api/jobs/{job_id}/controller/people', { params: params() })))
+      const now = await reading.guarded(() =>
+        take(api.GET('/api/jobs/{job_id}/controller/people', { params: params() })),
+      )
       people.value = now?.people ?? []
     }
   }
@@ -141,7 +148,7 @@ export const useController = defineStore('controller', () => {
       connection.value = live.value = push.value = null
       people.value = []
       watching.value = sending.value = false
-      said.value = ''
+      asked.value = reading.said.value = ''
     },
   )
   // The plan moved: what differs is another thing now.
