@@ -116,6 +116,7 @@ def test_half_the_devices_offline_are_left_out_and_said(bench):
     assert all("has no power" in words for words in live["steps"]["blocked"])
     push = bench.brought_on()
     assert "4 devices were left out" in push["steps"][-1]["words"]
+    assert push["said"] == "All that could be sent was sent; 4 devices were left out."
     assert not bench.get("controller/live")["compared"]["as_planned"]
     bench.sim("delete", "faults")
     bench.brought_on()

@@ -47,8 +47,8 @@ def test_steps_come_in_a_safe_order(bench):
     steps = bench.get("controller/live")["steps"]["steps"]
     assert [s["item"] for s in steps if s["kind"] == "take"][:2] == ["GW1", "SW1"]
     assert [s["words"] for s in steps if s["kind"] == "trunks"] == [
-        "Set 1 trunks of SW1",
-        "Set 1 trunks of GW1",
+        "Set 1 trunk of SW1",
+        "Set 1 trunk of GW1",
     ]
 
 
@@ -66,7 +66,7 @@ def test_an_edit_of_the_plan_shows_as_a_difference_and_only_that_is_sent(bench):
     live = bench.get("controller/live")
     (only,) = live["compared"]["differences"]
     assert (only["section"], only["state"]) == ("network", "differs")
-    assert only["fields"] == [{"field": "lease_h", "planned": "2", "found": "4"}]
+    assert only["fields"] == [{"field": "lease_h", "label": "lease, h", "planned": "2", "found": "4"}]
     assert [s["kind"] for s in live["steps"]["steps"]] == ["backup", "network", "verify"]
     bench.brought_on()
     assert bench.get("controller/live")["compared"]["as_planned"]
@@ -113,5 +113,36 @@ def test_a_push_goes_back_to_what_was_before(bench):
     back = bench.post(f"controller/pushes/{push['id']}/back")
     assert back["state"] == "undone"
     (left,) = bench.get("controller/live")["compared"]["differences"]
-    assert left["fields"] == [{"field": "lease_h", "planned": "1", "found": "24"}]
+    assert left["fields"] == [{"field": "lease_h", "label": "lease, h", "planned": "1", "found": "24"}]
     assert not back["can_go_back"]
+
+
+def test_a_passphrase_changed_here_is_seen_to_differ_and_sent(bench):
+    bench.brought_on()
+    name = next(one for one in bench.get("network/passphrases")["passphrases"] if one["needed"])
+    bench.post(f"network/passphrases/{name['ssid_id']}", {}, "put")
+    live = bench.get("controller/live")
+    (only,) = live["compared"]["differences"]
+    assert (only["key"], only["fields"][0]["field"]) == (f"name:{name['label']}", "passphrase")
+    assert [step["kind"] for step in live["steps"]["steps"]] == ["backup", "name", "verify"]
+    bench.brought_on()
+    assert bench.get("controller/live")["compared"]["as_planned"]
+
+
+def test_two_called_alike_are_sent_nothing_until_they_are_named_apart(bench):
+    job = bench.client.get(bench.at).get_json()
+    yard = next(e for e in job["elements"] if e["label"] == "Yard" and e["kind"] == "access-point")
+    bench.edit([{"op": "put", "element": yard | {"label": "Kennels"}}])
+    assert bench.get("controller/live")["steps"]["steps"] == []
+    found = bench.post("controller/pushes")
+    assert found["status"] == 422
+    assert "2 devices are called Kennels" in found["detail"]
+    assert bench.get("controller/pushes/last")["push"] is None
+
+
+def test_a_controller_of_somebodys_is_not_replaced_by_a_simulated_one(bench):
+    body = {"address": "http://192.0.2.10/sites/real", "account": "me", "secret": "kept"}
+    bench.post("controller", body, "put")
+    assert bench.get("controller")["stand_in"] is False
+    assert bench.post("controller/stand-in")["status"] == 422
+    assert bench.get("controller")["address"] == body["address"]

@@ -16,6 +16,7 @@ from heathrise.controller.registry import DRIVERS
 from heathrise.core.edit import EditError
 from heathrise.core.job import Id, Network, Ssid
 from heathrise.core.library import limit
+from heathrise.core.library.items import UNASKED
 from heathrise.core.network.held import Differences, Matched, PushPlan
 from heathrise.core.network.live import Live
 from heathrise.core.network.ruled import network_ruled
@@ -26,7 +27,7 @@ from heathrise.settings import Settings
 from heathrise.store import controllers, passphrases
 from heathrise.store.jobs import NoSuchJob
 from heathrise.store.sealing import Sealer
-from heathrise.store.tables import SecretRow
+from heathrise.store.tables import ControllerRow, SecretRow
 from heathrise.work.answers.registry import named_file
 from heathrise.work.asking import BuiltAnswer, HeldAsked, LiveHeld, Nothing, SuggestionAnswer, UnitsSettled
 from heathrise.work.controlling import Controlling, PushShown
@@ -35,7 +36,9 @@ blueprint = APIBlueprint("controller", __name__, url_prefix="/api/jobs", abp_tag
 
 
 class ConnectionShown(Noun):
-    """How a job's controller is reached. Its secret is never shown; `stand_in` says that a simulated one can be set up."""
+    """How a job's controller is reached. Its secret is never shown; `stand_in` says that a simulated one can be set up,
+    which takes the place of none but another simulated one.
+    """
 
     connected: bool
     driver: str
@@ -151,6 +154,10 @@ def _controlling(job: Opened) -> Controlling:
     return Controlling(job.desk.database, _sealer(), job.id, held_against, _settings().stand_in)
 
 
+def _may_simulate(row: ControllerRow | None) -> bool:
+    return bool(_settings().stand_in) and (row is None or simulated.is_simulated(row.address))
+
+
 def _connection(job: Opened) -> Response:
     with job.desk.database.transaction() as session:
         row = controllers.connection(session, job.id)
@@ -160,7 +167,7 @@ def _connection(job: Opened) -> Response:
             address=row.address if row else "",
             account=row.account if row else "",
             drivers=tuple(DRIVERS),
-            stand_in=bool(_settings().stand_in),
+            stand_in=_may_simulate(row),
         )
     return answer(found.model_dump_json())
 
@@ -199,6 +206,9 @@ def set_up(path: JobPath) -> Response:
         raise EditError(
             "no simulated controller runs beside this server; name its address in HEATHRISE_STAND_IN"
         )
+    with job.desk.database.transaction() as session:
+        if not _may_simulate(controllers.connection(session, job.id)):
+            raise EditError("the job has a controller; forget that one first, with its secret")
     found = BuiltAnswer.model_validate_json(job.said("network.as-built", Nothing()).body)
     secret, account = passphrases.made(), "installer"
     site = simulated.site_of(found.built, account, secret, found.serials, found.service)
@@ -293,7 +303,7 @@ def _unopened(job: Opened) -> Response:
 
 
 def _shown(ssid: Ssid, row: SecretRow | None) -> PassphraseShown:
-    needed = ssid.security not in ("open", "enterprise")
+    needed = ssid.security not in UNASKED
     problem = ""
     if row is not None and (
         row.chars < limit("network.passphrase_chars") or row.bits < limit("network.passphrase_bits")
@@ -350,7 +360,7 @@ def card(path: SsidPath) -> Response:
     """Return the card of a name: what it is called, its passphrase, both as a code a phone reads."""
     job = opened(path.job_id, may="edit")
     ssid = _ssid(job, path.ssid_id)
-    clear = _clear(job, path.ssid_id) if ssid.security not in ("open", "enterprise") else ""
+    clear = _clear(job, path.ssid_id) if ssid.security not in UNASKED else ""
     mbps = network_ruled(job.job, job.job.get(Network, ssid.network_id))["client_mbps"].value
     response = Response(guest_card(job.job.name, ssid, clear, mbps), content_type="application/pdf")
     name = named_file(f"{job.job.name} {ssid.label}", "card.pdf")

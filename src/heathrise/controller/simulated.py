@@ -69,8 +69,13 @@ def begin(stand_in: str, name: str, site: dict[str, Any]) -> str:
     return f"{_SCHEME}{name}"
 
 
+def is_simulated(address: str) -> bool:
+    """Return whether an address is a simulated controller's."""
+    return address.startswith(_SCHEME)
+
+
 def real_address(stand_in: str, address: str) -> str:
     """Return where an address leads: a simulated one to the stand-in of this machine, any other where it says."""
-    if not address.startswith(_SCHEME):
+    if not is_simulated(address):
         return address
     return f"{stand_in.rstrip('/')}/sites/{part(address.removeprefix(_SCHEME))}"

@@ -15,6 +15,7 @@ from heathrise.controller.driver import (
     Told,
 )
 from heathrise.controller.line import Line, part
+from heathrise.core.library.items import UNASKED
 from heathrise.core.network.held import PushStep
 from heathrise.core.network.live import PASSING, Alert, Live, LiveHouse, LivePort, LiveRadio, LiveUnit
 from heathrise.core.network.settings import (
@@ -168,7 +169,7 @@ class StandIn:
         """Put a name on the air, with its passphrase."""
         name = _planned(told.plan.names, step.item)
         body = _name_there(name, told)
-        if name.security not in ("open", "enterprise"):
+        if name.security not in UNASKED:
             if name.name not in told.passphrases:
                 raise Refused(f"{name.name} has no passphrase yet")
             body["secret"] = told.passphrases[name.name]
@@ -329,7 +330,7 @@ def live_of(found: Body) -> Live:
         units=tuple(_unit(unit) for unit in units),
         networks=tuple(_net(net) for net in config["nets"]),
         names=tuple(_name(wlan, points) for wlan in config["wlans"]),
-        without_passphrase=tuple(w["name"] for w in config["wlans"] if not w["has_secret"]),
+        other_passphrase=(),
         radios=tuple(_radio(u, band, r) for u in units for band, r in u["radios"].items()),
         ports=tuple(
             _port(u["serial"], name, s) for u in units for name, s in u["sockets"].items() if _is_set(u)

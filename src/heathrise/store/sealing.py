@@ -5,8 +5,10 @@ moved to another row.
 """
 
 import base64
+import contextlib
 import os
 import secrets
+import tempfile
 from pathlib import Path
 
 from cryptography.exceptions import InvalidTag
@@ -35,13 +37,13 @@ class Sealer:
 
     @staticmethod
     def _read(path: Path) -> bytes:
-        try:
-            # Made by one process alone, whoever is first; the others read what it wrote.
-            handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
-        except FileExistsError:
-            return path.read_bytes()
-        with os.fdopen(handle, "wb") as file:
-            file.write(base64.urlsafe_b64encode(secrets.token_bytes(_KEY_BYTES)))
+        if not path.exists():
+            # Written whole beside it first: whoever reads meanwhile finds a key or none, and the first one stays.
+            with tempfile.NamedTemporaryFile(dir=path.parent) as file:
+                file.write(base64.urlsafe_b64encode(secrets.token_bytes(_KEY_BYTES)))
+                file.flush()
+                with contextlib.suppress(FileExistsError):
+                    os.link(file.name, path)
         return path.read_bytes()
 
     def seal(self, text: bytes, *of: str) -> bytes:

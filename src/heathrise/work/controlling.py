@@ -6,7 +6,7 @@ plan, which unit is which - is kept with it and does not move when the job is ed
 """
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import Any, Literal
 
 from heathrise.controller.driver import (
@@ -20,6 +20,8 @@ from heathrise.controller.driver import (
 )
 from heathrise.controller.registry import driver_of
 from heathrise.controller.simulated import real_address
+from heathrise.core.edit import EditError
+from heathrise.core.library.items import UNASKED
 from heathrise.core.network.held import PushStep
 from heathrise.core.network.live import Live
 from heathrise.core.network.settings import Settings
@@ -93,7 +95,26 @@ class Controlling:
 
     def held(self) -> LiveHeld:
         """Return the controller as it is, held against the plan."""
-        return self._held_against(self.driver().read())
+        return self._read(self.driver())
+
+    def _read(self, driver: Driver) -> LiveHeld:
+        """Return a controller held against the plan, names with another passphrase than is kept here among it."""
+        live = driver.read()
+        held = self._held_against(live)
+        others = tuple(self._other_passphrases(driver, held))
+        return self._held_against(live.model_copy(update={"other_passphrase": others})) if others else held
+
+    def _other_passphrases(self, driver: Driver, held: LiveHeld) -> Iterator[str]:
+        with self._database.transaction() as session:
+            kept = passphrases.rows(session, self._job_id)
+            asked = {
+                name.name: passphrases.opened(session, self._sealer, self._job_id, element_id)
+                for name in held.live.names
+                if name.security not in UNASKED and (element_id := held.name_ids.get(name.name, "")) in kept
+            }
+        for name, passphrase in asked.items():
+            if not driver.has_passphrase(name, passphrase):
+                yield name
 
     def begin(self) -> PushShown:
         """Return the steps that make the controller as planned, kept so that they can be gone. Raises as `held`."""
@@ -103,6 +124,8 @@ class Controlling:
             for step in held.steps.steps
         ]
         serials = {match.label: match.serial for match in held.matched.matches if match.serial}
+        if not steps and not held.compared.as_planned:
+            raise EditError(" ".join(("nothing can be sent now.", *held.steps.blocked)))
         with self._database.transaction() as session:
             row = controllers.begin(
                 session,
@@ -148,7 +171,7 @@ class Controlling:
         steps[number] = steps[number] | {"state": state, "words": outcome.words}
         wrote |= more | {"steps": steps, "seen": outcome.revision}
         if all(one["state"] == "done" for one in steps):
-            wrote |= {"state": "done", "said": "It is as planned."}
+            wrote["state"] = "done"
         return wrote
 
     def _step(self, step: PushStep, push: "_Kept") -> tuple[Outcome, dict[str, Any]]:
@@ -157,15 +180,16 @@ class Controlling:
             kept = self._sealer.seal(driver.backup(), self._job_id, "backup")
             return Outcome(state="done", words="kept with the job", revision=seen), {"backup": kept}
         if step.kind == "verify":
-            return self._verified(driver, seen), {}
+            outcome, said = self._verified(driver, seen)
+            return outcome, {"said": said}
         return driver.act(step, Told(push.plan, push.serials, seen, self._passphrases(step, push))), {}
 
-    def _verified(self, driver: Driver, seen: str) -> Outcome:
-        """Return that nothing is left to do. Raises ControllerError where something is.
+    def _verified(self, driver: Driver, seen: str) -> tuple[Outcome, str]:
+        """Return that nothing is left to do, and what that comes to. Raises ControllerError where something is.
 
         A name that is not at a device that was left out differs for that reason alone.
         """
-        held = self._held_against(driver.read())
+        held = self._read(driver)
         out = len(held.steps.blocked)
         idle = {"backup", "verify", *(["name"] if out else [])}
         left = [step for step in held.steps.steps if step.kind not in idle]
@@ -174,14 +198,18 @@ class Controlling:
                 f"{len(held.compared.differences)} things still differ; next would be: {left[0].words}"
             )
         rest = f"; {out} devices were left out" if out else ""
-        return Outcome(state="done", words=f"{held.compared.looked_at} things looked at{rest}", revision=seen)
+        said = (
+            f"All that could be sent was sent; {out} devices were left out." if out else "It is as planned."
+        )
+        words = f"{held.compared.looked_at} things looked at{rest}"
+        return Outcome(state="done", words=words, revision=seen), said
 
     def _passphrases(self, step: PushStep, push: "_Kept") -> dict[str, str]:
         """Return the passphrase of the name a step sets; one is made and kept where there is none yet."""
         if step.kind != "name":
             return {}
         name = next((one for one in push.plan.names if one.name == step.item), None)
-        if name is None or name.security in ("open", "enterprise"):
+        if name is None or name.security in UNASKED:
             return {}
         element_id = push.name_ids[name.name]
         with self._database.transaction() as session:

@@ -537,6 +537,13 @@ def called_on_air(name):
     return house.job
 
 
+def called_alike(name):
+    house = sound()
+    ap = {"model": "ap-ceiling-wifi6-2x2", "storey_id": house.ground, "at": at(9, 2)}
+    house.d.add("access-point", name, "another point", **ap)
+    return house.job
+
+
 def full_beside_a_gateway():
     """A plain switch of eight ports, all taken, with a gateway in its rack."""
     house = House(settled=True)
@@ -765,6 +772,7 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
     ("network.update-in-hours", lambda: changed(sound().job, "Site", updates_at_h=17)),
     ("network.squeezed", lambda: through_a_plain_switch("camera-dome", "outlet-data")),
     ("network.apart", full_beside_a_gateway),
+    ("network.named-alike", lambda: called_alike("AP west")),
     (
         "network.things-fast-roaming",
         lambda: changed(with_networks(purpose="things").job, "air", fast_roaming=True),
@@ -802,6 +810,7 @@ def test_a_sound_house_gives_no_cause(rule_id):
 
 
 AT_THE_LIMIT = [
+    ("network.named-alike", lambda: called_alike("AP third")),
     (
         "network.octets-taken",
         lambda: two_nets({"subnet": "10.20.20.0/23"}, {"vlan": 22, "subnet": "10.20.30.0/24"}),

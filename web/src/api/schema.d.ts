@@ -3002,7 +3002,8 @@ export interface components {
         };
         /**
          * ConnectionShown
-         * @description How a job's controller is reached. Its secret is never shown; `stand_in` says that a simulated one can be set up.
+         * @description How a job's controller is reached. Its secret is never shown; `stand_in` says that a simulated one can be set up,
+         *     which takes the place of none but another simulated one.
          */
         ConnectionShown: {
             /** Account */
@@ -4058,13 +4059,15 @@ export interface components {
         };
         /**
          * FieldDifference
-         * @description One field: as planned and as found, in words.
+         * @description One field: as planned and as found, in words; `label` is what a person calls it.
          */
         FieldDifference: {
             /** Field */
             field: string;
             /** Found */
             found: string;
+            /** Label */
+            label: string;
             /** Planned */
             planned: string;
         };
@@ -5318,7 +5321,8 @@ export interface components {
         };
         /**
          * Live
-         * @description A controller read at once. `revision` is that of its settings, `clock_s` what its clock says (since 1970).
+         * @description A controller read at once. `other_passphrase` are names whose passphrase is not the one that is kept here;
+         *     `revision` is that of its settings, `clock_s` what its clock says (since 1970).
          */
         Live: {
             /** Addresses */
@@ -5340,6 +5344,8 @@ export interface components {
             names: components["schemas"]["NameSetting"][];
             /** Networks */
             networks: components["schemas"]["NetworkSetting"][];
+            /** Other Passphrase */
+            other_passphrase: string[];
             /** People */
             people: number;
             /** Ports */
@@ -5352,8 +5358,6 @@ export interface components {
             units: components["schemas"]["LiveUnit"][];
             /** Wan */
             wan: string;
-            /** Without Passphrase */
-            without_passphrase: string[];
         };
         /**
          * LiveHouse

@@ -4,6 +4,7 @@ import { api, take } from '@/api/client'
 import type { Sum } from '@/api/schema'
 import { useJob } from '@/job/useJob'
 import { useView } from '@/job/useView'
+import NamingsTable from '@/links/NamingsTable.vue'
 import StrandsPart from '@/links/StrandsPart.vue'
 import { useAsked } from '@/job/useAsked'
 import { useUnits } from '@/units/useUnits'
@@ -64,32 +65,7 @@ function show(sum: Sum): void {
     <p v-if="!names.found.value?.walks" class="quiet">
       Draw a walk in stage 3, from room to room as people go; what it costs by how points are named stands here.
     </p>
-    <table v-else class="plain-table">
-      <thead>
-        <tr>
-          <th>Names</th>
-          <th class="number">Moves</th>
-          <th class="number">Without a link</th>
-          <th class="number">Sessions broken</th>
-          <th class="number">Under the need</th>
-          <th>What it means</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="way in names.found.value.ways" :key="way.code">
-          <th scope="row">{{ way.label }}</th>
-          <td class="mono">{{ way.moves }}</td>
-          <td class="mono">
-            <button type="button" class="bare sum-link" @click="show(way.silent)">
-              {{ units.quantity(way.silent.value, 's') }}
-            </button>
-          </td>
-          <td class="mono">{{ way.breaks }}</td>
-          <td class="mono">{{ (100 * way.under_need_share).toFixed(0) }} %</td>
-          <td class="words">{{ way.says }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <NamingsTable v-else :ways="names.found.value.ways" />
     <StrandsPart />
     <p
       v-for="said in [wirings.said.value, names.said.value].filter(Boolean)"

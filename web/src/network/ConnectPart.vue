@@ -17,7 +17,13 @@ watch(
   { immediate: true },
 )
 async function connect(): Promise<void> {
-  await controller.connect({ address: address.value, account: account.value, secret: secret.value || null })
+  const kept = await controller.connect({
+    address: address.value,
+    account: account.value,
+    secret: secret.value || null,
+  })
+  // What was typed stays until it is kept.
+  if (!kept) return
   secret.value = ''
   emit('done')
 }

@@ -47,7 +47,7 @@ const groups = computed(() =>
             <th v-if="!n" scope="row" :rowspan="one.fields.length">
               {{ one.device && one.device !== one.item ? `${one.device}, ` : '' }}{{ one.item }}
             </th>
-            <td>{{ field.field.replaceAll('_', ' ') }}</td>
+            <td>{{ field.label }}</td>
             <td class="value">{{ field.planned || '–' }}</td>
             <td class="value">{{ field.found || '–' }}</td>
           </tr>

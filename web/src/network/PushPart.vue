@@ -20,62 +20,42 @@ const costly = computed(() => plan.value?.steps.filter((step) => step.costs).len
 
 <template>
   <div class="push">
-    <div v-if="push && (controller.sending || open)" class="now">
-      <p class="line">
+    <p class="line">
+      <template v-if="push && (controller.sending || open)">
         <progress
           :value="push.done"
           :max="push.steps.length"
           :aria-label="`Sent ${push.done} of ${push.steps.length}`"
         />
         <span class="mono">{{ push.done }} / {{ push.steps.length }}</span>
-        <template v-if="controller.sending && at"
-          ><span>{{ at.step.words }}</span
-          ><span class="quiet">{{ at.words }}</span></template
-        >
-        <button v-if="controller.sending" type="button" class="ink-button" @click="controller.stop()">Stop</button>
+        <template v-if="controller.sending">
+          <span>{{ at?.step.words }}</span><span class="quiet">{{ at?.words }}</span>
+          <button type="button" class="ink-button" @click="controller.stop()">Stop</button>
+        </template>
         <template v-else>
-          <span :class="push.state === 'stopped' ? 'fault' : ''"
-            ><template v-if="push.state === 'stopped'">▲ </template>{{ push.said }}</span
-          >
+          <span v-if="at?.words" class="fault">▲ {{ at.step.words }}: {{ at.words }}.</span>
+          <span>{{ push.said }}</span>
           <button type="button" class="ink-button" :disabled="controller.busy" @click="controller.resume()">
             Go on
-          </button>
-          <button
-            v-if="push.can_go_back"
-            type="button"
-            class="ink-button"
-            :disabled="controller.busy"
-            @click="controller.goBack()"
-          >
-            Put back what was before
           </button>
           <button type="button" class="ink-button" :disabled="controller.busy" @click="controller.begin()">
             Plan anew
           </button>
         </template>
-      </p>
-    </div>
-    <p v-else-if="plan?.steps.length" class="line">
-      <button type="button" class="ink-button primary" :disabled="controller.busy" @click="controller.begin()">
-        Send {{ plan.steps.length }} steps
-      </button>
-      <span class="quiet">a backup first; people feel {{ costly }} of them</span>
+      </template>
+      <template v-else>
+        <span v-if="push" :class="{ holds: push.state === 'done' && !plan?.steps.length }"
+          ><template v-if="push.state === 'done' && !plan?.steps.length">✓ </template>{{ push.said }}</span
+        >
+        <template v-if="plan?.steps.length">
+          <button type="button" class="ink-button primary" :disabled="controller.busy" @click="controller.begin()">
+            Send {{ plan.steps.length }} steps
+          </button>
+          <span class="quiet">a backup first; people feel {{ costly }} of them</span>
+        </template>
+      </template>
       <button
-        v-if="push?.can_go_back"
-        type="button"
-        class="ink-button"
-        :disabled="controller.busy"
-        @click="controller.goBack()"
-      >
-        Put back what was before
-      </button>
-    </p>
-    <p v-else-if="push" class="line">
-      <span :class="push.state === 'done' ? 'holds' : ''"
-        ><template v-if="push.state === 'done'">✓ </template>{{ push.said }}</span
-      >
-      <button
-        v-if="push.can_go_back"
+        v-if="push?.can_go_back && !controller.sending"
         type="button"
         class="ink-button"
         :disabled="controller.busy"

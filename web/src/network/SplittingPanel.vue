@@ -3,6 +3,7 @@
 import { api, take } from '@/api/client'
 import { useAsked } from '@/job/useAsked'
 import { useJob } from '@/job/useJob'
+import NamingsTable from '@/links/NamingsTable.vue'
 import SumNumber from '@/ledger/SumNumber.vue'
 import { useSuggestion } from '@/stages/actions/useSuggestion'
 
@@ -67,26 +68,7 @@ const choose = (code: string, choice: number, label: string): Promise<void> =>
       <p v-if="!points.found.value.walks" class="quiet lead">
         Draw a walk in stage 3, from room to room as people go; what each way costs stands here.
       </p>
-      <table v-else class="plain-table">
-        <thead>
-          <tr>
-            <th>Way</th>
-            <th class="number">Moves</th>
-            <th class="number">Without a link</th>
-            <th class="number">Sessions broken</th>
-            <th>What it means</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="way in points.found.value.ways" :key="way.code">
-            <th scope="row">{{ way.label }}</th>
-            <td class="number mono">{{ way.moves }}</td>
-            <td class="number"><SumNumber :sum="way.silent" plain /></td>
-            <td class="number mono">{{ way.breaks }}</td>
-            <td class="words">{{ way.says }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <NamingsTable v-else :ways="points.found.value.ways" />
       <p class="lead">
         <button
           type="button"

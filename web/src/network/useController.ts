@@ -1,4 +1,5 @@
 /** The controller of the open job: how it is reached, what it was like when last read, what is being sent to it. */
+import { useTimeoutPoll } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, take } from '@/api/client'
@@ -38,27 +39,35 @@ export const useController = defineStore('controller', () => {
     push.value = last?.push ?? null
     if (connection.value?.connected) await read()
   }
+  // An older answer never lies over a newer one.
+  let turn = 0
+  let shown = 0
   async function read(): Promise<void> {
     if (!connection.value?.connected) return
     const mine = job.id
+    const now = (turn += 1)
     const found = await reading.guarded(() => take(api.GET('/api/jobs/{job_id}/controller/live', { params: params() })))
-    if (mine !== job.id) return
-    if (found) live.value = found
-    if (watching.value && found) {
-      const now = await reading.guarded(() =>
+    if (mine !== job.id || !found || now < shown) return
+    shown = now
+    live.value = found
+    if (watching.value) {
+      const phones = await reading.guarded(() =>
         take(api.GET('/api/jobs/{job_id}/controller/people', { params: params() })),
       )
-      people.value = now?.people ?? []
+      if (mine === job.id) people.value = phones?.people ?? []
     }
   }
-  async function connect(body: { address: string; account: string; secret: string | null }): Promise<void> {
+  /** Keep how it is reached; says whether that was kept. */
+  async function connect(body: { address: string; account: string; secret: string | null }): Promise<boolean> {
+    const driver = connection.value?.driver ?? ''
     const found = await guarded(() =>
-      take(api.PUT('/api/jobs/{job_id}/controller', { params: params(), body: { driver: 'stand-in', ...body } })),
+      take(api.PUT('/api/jobs/{job_id}/controller', { params: params(), body: { driver, ...body } })),
     )
-    if (!found) return
+    if (!found) return false
     connection.value = found
     live.value = null
     await read()
+    return true
   }
   async function setUp(): Promise<void> {
     const found = await guarded(async () => {
@@ -134,14 +143,17 @@ export const useController = defineStore('controller', () => {
     await read()
   }
 
-  let timer: ReturnType<typeof setTimeout> | undefined
-  async function again(): Promise<void> {
-    clearTimeout(timer)
-    if (!watching.value) return
-    if (view.stage === 'network') await read()
-    timer = setTimeout(() => void again(), READ_MS)
-  }
-  watch(watching, () => void again())
+  const poll = useTimeoutPoll(
+    async () => {
+      if (view.stage === 'network') await read()
+    },
+    READ_MS,
+    { immediate: false },
+  )
+  watch(watching, (on) => {
+    if (on) poll.resume()
+    else poll.pause()
+  })
   watch(
     () => job.id,
     () => {

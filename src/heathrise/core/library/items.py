@@ -376,6 +376,8 @@ class Profile(Noun):
 Purpose = Literal["main", "guest", "things", "cameras", "voice", "staff", "pupils", "payment", "management"]
 Filtering = Literal["none", "harmful", "children"]
 Security = Literal["wpa3", "transition", "wpa2", "open", "enterprise"]
+# What asks for no passphrase of its own.
+UNASKED: frozenset[Security] = frozenset({"open", "enterprise"})
 
 
 class PurposeInfo(Noun):

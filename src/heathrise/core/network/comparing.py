@@ -42,6 +42,7 @@ def compare(plan: Settings, live: Live, matched: Matched) -> Differences:
         wanted = {_key(section, one): one for one in planned}
         looked_at += len(wanted)
         found += _items(section, wanted, there)
+    found = _with_passphrases(found, plan, live)
     silent = [m.label for m in matched.matches if m.serial and units[m.serial].phase not in ALIVE]
     return Differences(
         differences=tuple(found),
@@ -123,7 +124,28 @@ def _fields(section: Section, planned: Body, found: Body) -> Iterable[FieldDiffe
         if field in left_out or only not in (None, field):
             continue
         if _plain(value) != _plain(found[field]):
-            yield FieldDifference(field=field, planned=in_words(value), found=in_words(found[field]))
+            yield _differs(field, in_words(value), in_words(found[field]))
+
+
+def _with_passphrases(found: list[Difference], plan: Settings, live: Live) -> list[Difference]:
+    """Return the differences with names added whose passphrase there is another: which, nobody is told."""
+    known = {one.key for one in found}
+    fields = (_differs("passphrase", "the one kept here", "another"),)
+    for name in plan.names:
+        one = _difference("name", (name.name,), "differs", fields)
+        if name.name in live.other_passphrase and one.key not in known:
+            found.append(one)
+    return found
+
+
+# How the unit at the end of a field's name is written.
+_UNITS = {"mbps": "Mb/s", "dbm": "dBm", "mhz": "MHz", "h": "h", "percent": "%"}
+
+
+def _differs(field: str, planned: str, found: str) -> FieldDifference:
+    stem, _, unit = field.rpartition("_")
+    label = f"{stem}, {_UNITS[unit]}" if stem and unit in _UNITS else field
+    return FieldDifference(field=field, label=label.replace("_", " "), planned=planned, found=found)
 
 
 def _plain(value: Any) -> Any:
@@ -143,13 +165,13 @@ def _devices(plan: Settings, matched: Matched, units: Mapping[str, LiveUnit]) ->
             continue
         fields = []
         if unit.name != device.name:
-            fields.append(FieldDifference(field="name", planned=device.name, found=unit.name or "none"))
+            fields.append(_differs("name", device.name, unit.name or "none"))
         if unit.model != device.model:
-            fields.append(FieldDifference(field="model", planned=device.model, found=unit.model))
+            fields.append(_differs("model", device.model, unit.model))
         if unit.phase not in ALIVE:
-            fields.append(FieldDifference(field="state", planned="up", found=unit.phase))
+            fields.append(_differs("state", "up", unit.phase))
         if unit.old:
-            fields.append(FieldDifference(field="firmware", planned="newest", found=unit.version))
+            fields.append(_differs("firmware", "newest", unit.version))
         if fields:
             yield _device(device.name, "differs", tuple(fields))
     for serial in matched.strangers:
@@ -165,7 +187,7 @@ def _device(name: str, state: State, fields: tuple[FieldDifference, ...]) -> Dif
 def _house(plan: Settings, live: Live) -> Iterable[Difference]:
     planned, found = plan.house.model_dump(), live.house.model_dump()
     fields = tuple(
-        FieldDifference(field=field, planned=in_words(planned[field]), found=in_words(value))
+        _differs(field, in_words(planned[field]), in_words(value))
         for field, value in found.items()
         if planned[field] != value
     )

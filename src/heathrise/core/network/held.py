@@ -34,9 +34,10 @@ State = Literal["missing", "extra", "differs"]
 
 
 class FieldDifference(Noun):
-    """One field: as planned and as found, in words."""
+    """One field: as planned and as found, in words; `label` is what a person calls it."""
 
     field: str
+    label: str
     planned: str
     found: str
 

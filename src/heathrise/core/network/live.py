@@ -96,7 +96,8 @@ class Alert(Noun):
 
 
 class Live(Noun):
-    """A controller read at once. `revision` is that of its settings, `clock_s` what its clock says (since 1970)."""
+    """A controller read at once. `other_passphrase` are names whose passphrase is not the one that is kept here;
+    `revision` is that of its settings, `clock_s` what its clock says (since 1970)."""
 
     revision: str
     clock_s: float
@@ -109,7 +110,7 @@ class Live(Noun):
     units: tuple[LiveUnit, ...]
     networks: tuple[NetworkSetting, ...]
     names: tuple[NameSetting, ...]
-    without_passphrase: tuple[str, ...]
+    other_passphrase: tuple[str, ...]
     radios: tuple[RadioSetting, ...]
     ports: tuple[PortSetting, ...]
     addresses: tuple[AddressSetting, ...]

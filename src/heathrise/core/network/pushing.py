@@ -5,7 +5,7 @@ planned goes last, unless it stands in the way.
 """
 
 import ipaddress
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterable, Iterator
 
 from heathrise.core.network.built import AsBuilt
@@ -19,7 +19,11 @@ _TAKEN = ("up", "weak", "listening", "readying", "updating", "starting", "joinin
 def push_plan(
     plan: Settings, compared: Differences, live: Live, matched: Matched, built: AsBuilt
 ) -> PushPlan:
-    """Return the steps that make a controller as planned."""
+    """Return the steps that make a controller as planned; none while two things of the plan are called alike, as a
+    controller tells them apart by their names.
+    """
+    if alike := tuple(_alike(plan)):
+        return PushPlan(steps=(), blocked=alike)
     units = {unit.serial: unit for unit in live.units}
     at = {match.label: units[match.serial] for match in matched.matches if match.serial}
     blocked = tuple(_blocked(matched, at))
@@ -45,6 +49,14 @@ def push_plan(
             _step("verify", "", "Read everything again and hold it against the plan", ""),
         ]
     return PushPlan(steps=tuple(steps), blocked=blocked)
+
+
+def _alike(plan: Settings) -> Iterator[str]:
+    named = (("devices", plan.devices), ("networks", plan.networks), ("fixed addresses", plan.addresses))
+    for what, things in named:
+        for name, count in Counter(thing.name for thing in things).items():
+            if count > 1:
+                yield f"{count} {what} are called {name}: give each a name of its own first."
 
 
 def _step(
@@ -177,11 +189,15 @@ def _ports(
     for label, trunk in outwards:
         keys, serial = by_switch[label, trunk], at[label].serial
         if trunk:
-            words = f"Set {len(keys)} trunks of {label}"
+            words = f"Set {_counted(len(keys), 'trunk')} of {label}"
             yield _step("trunks", label, words, "what hangs behind it is away for a moment", keys, serial)
         else:
-            words = f"Set {len(keys)} ports of {label}; what is not used goes off"
+            words = f"Set {_counted(len(keys), 'port')} of {label}; what is not used goes off"
             yield _step("edges", label, words, "what hangs on them asks anew", keys, serial)
+
+
+def _counted(count: int, what: str) -> str:
+    return f"{count} {what}{'' if count == 1 else 's'}"
 
 
 def _rest(plan: Settings, live: Live, by_section: dict[str, list[Difference]]) -> Iterator[PushStep]:

@@ -10,6 +10,7 @@ from heathrise.core.edit import Put, Remove
 from heathrise.core.job import BANDS, AccessPoint, Element, Equipment, FixedAddress, Flow, Job, Network, Ssid
 from heathrise.core.library import limit
 from heathrise.core.network.addresses import next_fixed
+from heathrise.core.network.composing import managed_devices
 from heathrise.core.network.counting import overlap, prefix_for
 from heathrise.core.network.defaults import octets_of, taken_numbers
 from heathrise.core.network.flows import reached_by
@@ -349,7 +350,8 @@ def no_network(job: Job) -> Iterator[Observation]:
             subject_ids=(f"purpose-{purpose}",),
             subject=labels[0],
             text=f"{_named(labels[:3])}{f' and {len(labels) - 3} more' if len(labels) > 3 else ''} "
-            f"have no network for {purpose}; they land in the main one.",
+            f"{'has' if len(labels) == 1 else 'have'} no network for {purpose} and "
+            f"{'lands' if len(labels) == 1 else 'land'} in the main one.",
             advice="Propose networks, or put them into one by hand.",
         )
 
@@ -574,3 +576,23 @@ def apart(job: Job, carrying: Carrying) -> Iterator[Observation]:
             text=f"{other.label} and {middle.label} have no two free ports left for the cord between them.",
             advice="Free a port of each, or take a larger switch: without that cord what hangs there is cut off.",
         )
+
+
+@rule("network.named-alike")
+def named_alike(job: Job) -> Iterator[Observation]:
+    """Two devices, or two networks, are called alike: a controller tells them apart by their names."""
+    for things in (managed_devices(job), job.of(Network), job.of(FixedAddress)):
+        by_name: dict[str, list[str]] = defaultdict(list)
+        for thing in things:
+            by_name[thing.label].append(thing.id)
+        for name, ids in by_name.items():
+            if len(ids) > 1:
+                yield Observation(
+                    subject_ids=tuple(ids),
+                    subject=name,
+                    value=len(ids),
+                    limit=1,
+                    unit="",
+                    text=f"{len(ids)} are called {name}; a controller tells them apart by their names.",
+                    advice="Give each a name of its own; until then nothing is sent.",
+                )
