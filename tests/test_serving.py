@@ -54,8 +54,17 @@ def test_a_killed_process_is_back_within_fifteen_seconds(service, what):
         service.look()
         if answers(service) and simulates(service):
             break
+        threading.Event().wait(0.1)
     else:
         pytest.fail(f"the {what} was not back in time")
+
+
+def test_the_web_process_loads_nothing_that_computes():
+    """It hands on what calculators wrote; what they need would make its start slow and its memory large."""
+    heavy = ("numba", "ortools", "pandas", "scipy", "shapely", "networkx", "ezdxf")
+    told = f"import sys, heathrise.api.front; print([n for n in {heavy} if n in sys.modules])"
+    said = subprocess.run([sys.executable, "-c", told], check=True, capture_output=True, text=True)
+    assert said.stdout.strip() == "[]"
 
 
 def test_a_backup_is_written_when_the_newest_is_a_day_old(service):

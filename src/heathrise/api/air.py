@@ -3,18 +3,18 @@
 from typing import Literal
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from flask_openapi3 import FileStorage
 from pydantic import BaseModel
 
 from heathrise.api.desk import opened
-from heathrise.api.documented import answers_with, gives
+from heathrise.api.documented import answers_with, gives, group
 from heathrise.api.sent import sent_table
 from heathrise.api.shapes import JobPath
 from heathrise.core.job import Band, Id, LinkDirection
 from heathrise.core.sums import Noun
 from heathrise.work.asking import Nothing, PlaceAsked, PrintAsked, TerrainAsked
 
-blueprint = APIBlueprint("air", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="air")])
+blueprint = group("air", "/api/jobs")
 
 
 class MeasuredForm(BaseModel):

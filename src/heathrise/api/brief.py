@@ -1,11 +1,11 @@
 """Stage 1: inventories in, the firm's practice, and what a change of practice would mean."""
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from flask_openapi3 import FileStorage
 from pydantic import BaseModel
 
 from heathrise.api.desk import desk, opened
-from heathrise.api.documented import answers_with
+from heathrise.api.documented import answers_with, group
 from heathrise.api.jobs import answer, firm_practice
 from heathrise.api.sent import sent_table
 from heathrise.api.shapes import JobPath
@@ -14,7 +14,7 @@ from heathrise.core.sums import Noun
 from heathrise.store import imports
 from heathrise.work.asking import PracticeAsked
 
-blueprint = APIBlueprint("brief", __name__, url_prefix="/api", abp_tags=[Tag(name="brief")])
+blueprint = group("brief", "/api")
 # What differs from job to job by nature and is no practice of the firm.
 _NOT_FIRM = {"id", "label", "order", "kind"}
 

@@ -3,11 +3,10 @@
 from typing import cast
 
 from flask import Response, current_app
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import Field
 
 from heathrise.api.desk import Opened, opened
-from heathrise.api.documented import gives
+from heathrise.api.documented import gives, group
 from heathrise.api.jobs import answer
 from heathrise.api.shapes import JobPath
 from heathrise.controller import simulated
@@ -22,17 +21,17 @@ from heathrise.core.network.live import Live
 from heathrise.core.network.ruled import network_ruled
 from heathrise.core.rule import Finding
 from heathrise.core.sums import Noun
+from heathrise.exchange.named import named_file
 from heathrise.exchange.paper.guestcard import guest_card
 from heathrise.settings import Settings
 from heathrise.store import controllers, passphrases
 from heathrise.store.jobs import NoSuchJob
 from heathrise.store.sealing import Sealer
 from heathrise.store.tables import ControllerRow, SecretRow
-from heathrise.work.answers.registry import named_file
 from heathrise.work.asking import BuiltAnswer, HeldAsked, LiveHeld, Nothing, SuggestionAnswer, UnitsSettled
 from heathrise.work.controlling import Controlling, PushShown
 
-blueprint = APIBlueprint("controller", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="controller")])
+blueprint = group("controller", "/api/jobs")
 
 
 class ConnectionShown(Noun):

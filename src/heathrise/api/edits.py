@@ -3,10 +3,9 @@
 import json
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
 from heathrise.api.desk import Opened, opened
-from heathrise.api.documented import gives
+from heathrise.api.documented import gives, group
 from heathrise.api.jobs import answer
 from heathrise.api.shapes import (
     ActorQuery,
@@ -20,7 +19,7 @@ from heathrise.api.shapes import (
 from heathrise.store import edits, jobs
 from heathrise.store.edits import Asked, Edit, Way
 
-blueprint = APIBlueprint("edits", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="edits")])
+blueprint = group("edits", "/api/jobs")
 # A window that missed more changes than this opens the job anew.
 _TOLD_AT_MOST = 500
 

@@ -3,16 +3,17 @@
 from typing import Literal, cast
 
 from flask import Response, current_app, make_response, request
-from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from flask_openapi3 import FileStorage
 from pydantic import BaseModel, Field
 
 from heathrise.api.desk import opened
-from heathrise.api.documented import gives
+from heathrise.api.documented import gives, group
 from heathrise.api.jobs import answer
 from heathrise.api.sent import sent
 from heathrise.api.shapes import JobBrought, JobPath, PictureAnswer, PicturePath
-from heathrise.core.job import Attachment, Id, Job
+from heathrise.core.job import Attachment, Id
 from heathrise.exchange.jobfile import NotAJobFile, write_job
+from heathrise.exchange.named import named_file
 from heathrise.settings import Settings
 from heathrise.store import attachments
 from heathrise.store.jobs import new_id
@@ -30,7 +31,7 @@ from heathrise.work.asking import (
 from heathrise.work.bounded import bounded
 from heathrise.work.bringing import bring_in, picture_row
 
-blueprint = APIBlueprint("files", __name__, url_prefix="/api", abp_tags=[Tag(name="files")])
+blueprint = group("files", "/api")
 _MB = 1_000_000
 _PLANS = ("image/vnd.dxf", "image/svg+xml", "application/geo+json", "image/png")
 _DRAWINGS = ("image/vnd.dxf", "image/svg+xml", "application/pdf")
@@ -106,11 +107,6 @@ def _download(body: str, mimetype: str, name: str) -> Response:
     return response
 
 
-def _file_name(job: Job, ending: str) -> str:
-    plain = "".join(c if c.isascii() and c.isalnum() else "-" for c in job.name.lower())
-    return f"{'-'.join(filter(None, plain.split('-'))) or 'job'}.{ending}"
-
-
 @blueprint.post("/jobs/<job_id>/pictures", responses={201: PictureAnswer})
 def upload(path: JobPath, form: PictureForm) -> Response:
     """Keep a floor-plan picture: PNG, JPEG, or one page of a PDF."""
@@ -173,7 +169,7 @@ def export_job(path: JobPath) -> Response:
         rows = attachments.attachments(session, path.job_id)
     pictures = tuple(Attachment.model_construct(id=r.id, name=r.name, png=r.body) for r in rows)
     text = write_job(job.model_copy(update={"attachments": pictures}))
-    return _download(text, "application/json", _file_name(job, "job.json"))
+    return _download(text, "application/json", named_file(job.name, "job.json"))
 
 
 class StoreyQuery(BaseModel):

@@ -5,13 +5,13 @@ import io
 from typing import Literal, cast
 
 from flask import Response, current_app
-from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from flask_openapi3 import FileStorage
 from PIL import Image
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from heathrise.api.desk import opened
-from heathrise.api.documented import gives
+from heathrise.api.documented import gives, group
 from heathrise.api.edits import edit_answer
 from heathrise.api.jobs import answer
 from heathrise.api.sent import sent
@@ -31,7 +31,7 @@ from heathrise.store.jobs import NoSuchJob, new_id
 from heathrise.store.tables import AttachmentRow, ImportRow
 from heathrise.work import reading
 
-blueprint = APIBlueprint("imports", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="imports")])
+blueprint = group("imports", "/api/jobs")
 _POINT_M = 0.0254 / 72
 _FIRM_LAYERS = "layer"
 

@@ -1,12 +1,11 @@
 """Jobs: list, make, open, assess."""
 
 from flask import Response, make_response
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import Field
 from sqlalchemy.orm import Session
 
 from heathrise.api.desk import desk, opened
-from heathrise.api.documented import answers_with, gives
+from heathrise.api.documented import answers_with, gives, group
 from heathrise.api.shapes import (
     JobList,
     JobListed,
@@ -21,9 +20,9 @@ from heathrise.store import imports, jobs
 from heathrise.store.jobs import Kept, new_id
 from heathrise.work.asking import AssessmentAsked, FindingAsked, RuleAsked
 
-blueprint = APIBlueprint("jobs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="jobs")])
+blueprint = group("jobs", "/api/jobs")
 
-bin_blueprint = APIBlueprint("bin", __name__, url_prefix="/api/bin", abp_tags=[Tag(name="jobs")])
+bin_blueprint = group("bin", "/api/bin", tag="jobs")
 
 
 def answer(body: str, revision: int | None = None, status: int = 200) -> Response:

@@ -1,10 +1,9 @@
 """Stage 4: all ways by which data may reach a thing."""
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
 from heathrise.api.desk import opened
-from heathrise.api.documented import answers_with
+from heathrise.api.documented import answers_with, group
 from heathrise.api.shapes import JobPath
 from heathrise.work.asking import (
     Nothing,
@@ -16,7 +15,7 @@ from heathrise.work.asking import (
     WaysAsked,
 )
 
-blueprint = APIBlueprint("links", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="links")])
+blueprint = group("links", "/api/jobs")
 
 
 @blueprint.get("/<job_id>/links/ways", responses=answers_with("core.joining.derived:Ways"))

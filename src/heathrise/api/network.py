@@ -1,10 +1,9 @@
 """Stage 7: networks, names on the air, who reaches whom, addresses, the run book."""
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
 from heathrise.api.desk import opened
-from heathrise.api.documented import answers_with
+from heathrise.api.documented import answers_with, group
 from heathrise.api.shapes import JobPath
 from heathrise.work.asking import (
     FlowPressed,
@@ -15,7 +14,7 @@ from heathrise.work.asking import (
     SuggestionAnswer,
 )
 
-blueprint = APIBlueprint("network", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="network")])
+blueprint = group("network", "/api/jobs")
 
 
 @blueprint.get("/<job_id>/network/suggestion", responses={200: SuggestionAnswer})

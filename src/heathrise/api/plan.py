@@ -1,11 +1,10 @@
 """Stage 2: drawing actions that need thought, and what a build-up costs by its layers."""
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import Field
 
 from heathrise.api.desk import opened
-from heathrise.api.documented import answers_with
+from heathrise.api.documented import answers_with, group
 from heathrise.api.jobs import answer
 from heathrise.api.shapes import JobPath
 from heathrise.core.job import Layer
@@ -15,7 +14,7 @@ from heathrise.core.site.actions import NotPossible
 from heathrise.core.sums import Noun
 from heathrise.work.asking import ShapeAsked
 
-blueprint = APIBlueprint("plan", __name__, url_prefix="/api", abp_tags=[Tag(name="plan")])
+blueprint = group("plan", "/api")
 
 
 class LayersRequest(Noun):

@@ -1,14 +1,13 @@
 """Stage 6: power, ports and racks as the planner has them."""
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
 from heathrise.api.desk import opened
-from heathrise.api.documented import answers_with
+from heathrise.api.documented import answers_with, group
 from heathrise.api.shapes import JobPath
 from heathrise.work.asking import FeedAsked, Nothing, RackArranged, SuggestionAnswer, WayOutTaken
 
-blueprint = APIBlueprint("ports", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="ports")])
+blueprint = group("ports", "/api/jobs")
 
 
 @blueprint.get("/<job_id>/ports/suggestion", responses={200: SuggestionAnswer})

@@ -1,14 +1,13 @@
 """Stage 5: runs as the planner proposes them."""
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
 from heathrise.api.desk import opened
-from heathrise.api.documented import answers_with
+from heathrise.api.documented import answers_with, group
 from heathrise.api.shapes import JobPath
 from heathrise.work.asking import DetourAsked, LabelsAsked, Nothing, PathwayTaken, RunsAsked, SuggestionAnswer
 
-blueprint = APIBlueprint("runs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="runs")])
+blueprint = group("runs", "/api/jobs")
 
 
 @blueprint.get("/<job_id>/runs/suggestion", responses={200: SuggestionAnswer})

@@ -4,8 +4,8 @@ from functools import cache
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
+from heathrise.api.documented import group
 from heathrise.api.jobs import answer
 from heathrise.core.job.describing import KindShown, kinds_shown
 from heathrise.core.library import (
@@ -31,7 +31,7 @@ from heathrise.core.library import (
 from heathrise.core.library.equipment import EquipmentShown, PatternShown, shown
 from heathrise.core.sums import Noun
 
-blueprint = APIBlueprint("library", __name__, url_prefix="/api", abp_tags=[Tag(name="library")])
+blueprint = group("library", "/api")
 
 
 class LibraryAnswer(Noun):

@@ -3,11 +3,11 @@
 from typing import Annotated, Literal, cast
 
 from flask import Response, current_app
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import Field, TypeAdapter, ValidationError
 from sqlalchemy.orm import Session
 
 from heathrise.api.desk import opened
+from heathrise.api.documented import group
 from heathrise.api.jobs import answer
 from heathrise.api.shapes import JobPath
 from heathrise.core.edit import EditError
@@ -19,7 +19,7 @@ from heathrise.store import studies
 from heathrise.store.tables import StudyRow
 from heathrise.work import studies as working
 
-blueprint = APIBlueprint("studies", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="studies")])
+blueprint = group("studies", "/api/jobs")
 _FOUND: TypeAdapter[tuple[StudyFind, ...]] = TypeAdapter(tuple[StudyFind, ...])
 _LOST = "its process stopped without a word. Start it again; nothing was changed."
 _OLD = "what it found was kept by another version. Start it again; nothing was changed."

@@ -18,13 +18,14 @@ from heathrise.core.radio.views import AirView, see, straight, with_points, with
 from heathrise.core.site.building import building_of
 from heathrise.core.sums import Noun
 from heathrise.exchange.measured import read_antenna, read_scan, read_survey
+from heathrise.exchange.named import named_file
 from heathrise.exchange.paper.airmap import air_drawn
 from heathrise.exchange.paper.pixels import first_page_png
 from heathrise.exchange.paper.sheets import Page, titled, write_pdf
 from heathrise.exchange.paper.vectors import drawn_svg
 from heathrise.exchange.terrain import Terrain
 from heathrise.store.jobs import new_id
-from heathrise.work.answers.registry import Answer, answers, in_json, named_file
+from heathrise.work.answers.registry import Answer, answers, in_json
 from heathrise.work.asking import Nothing, PlaceAsked, PrintAsked, TableAsked, TerrainAsked
 from heathrise.work.open_job import OpenJob
 

@@ -10,11 +10,12 @@ from heathrise.core.findings.whatif import what_if
 from heathrise.core.library import UnknownItem
 from heathrise.core.network.derived import built_as_planned
 from heathrise.core.sums import Noun
+from heathrise.exchange.named import named_file
 from heathrise.exchange.questions import questions_pdf, questions_text
 from heathrise.exchange.settingsfiles import bundle, settings_json, settings_yaml
 from heathrise.exchange.tables import kit_csv
 from heathrise.exchange.topology import topology_json
-from heathrise.work.answers.registry import Answer, answers, in_json, named_file
+from heathrise.work.answers.registry import Answer, answers, in_json
 from heathrise.work.asking import (
     AssessmentAsked,
     FindingAsked,

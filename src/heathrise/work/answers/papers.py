@@ -12,6 +12,7 @@ from heathrise.core.links.bridges import bridges
 from heathrise.core.site.actions import NotPossible
 from heathrise.core.switching.derived import ports
 from heathrise.core.switching.topology import topology
+from heathrise.exchange.named import named_file
 from heathrise.exchange.paper.drawn import Drawn, runs_drawn
 from heathrise.exchange.paper.river import river_drawn
 from heathrise.exchange.paper.sheets import Page, TablePage, Title, titled, write_pdf
@@ -29,7 +30,7 @@ from heathrise.exchange.schedule import (
     workbook,
 )
 from heathrise.exchange.tables import to_csv
-from heathrise.work.answers.registry import Answer, answers, in_json, named_file
+from heathrise.work.answers.registry import Answer, answers, in_json
 from heathrise.work.asking import LabelsAsked, Nothing, PapersAsked, RiverAsked, RunsFileAsked, ScheduleAsked
 from heathrise.work.open_job import OpenJob
 

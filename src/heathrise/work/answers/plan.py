@@ -8,9 +8,10 @@ from heathrise.core.site.actions import NotPossible
 from heathrise.core.site.shaping import shape
 from heathrise.core.sums import Noun, Sum
 from heathrise.exchange.geojson import write_geojson
+from heathrise.exchange.named import named_file
 from heathrise.exchange.plans import write_dxf, write_png, write_svg
 from heathrise.store.jobs import new_id
-from heathrise.work.answers.registry import Answer, answers, in_json, named_file
+from heathrise.work.answers.registry import Answer, answers, in_json
 from heathrise.work.asking import PlanFileAsked, ShapeAsked
 from heathrise.work.open_job import OpenJob
 

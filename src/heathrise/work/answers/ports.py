@@ -24,6 +24,7 @@ from heathrise.core.switching.derived import ports
 from heathrise.core.switching.ports import settled
 from heathrise.core.switching.replanning import replan, replanned
 from heathrise.core.switching.too_many import way_out
+from heathrise.exchange.named import named_file
 from heathrise.exchange.paper.racks import rack_drawn
 from heathrise.exchange.paper.sheets import Page, TablePage, titled, write_pdf
 from heathrise.exchange.schedule import (
@@ -35,7 +36,7 @@ from heathrise.exchange.schedule import (
     workbook,
 )
 from heathrise.exchange.tables import to_csv
-from heathrise.work.answers.registry import Answer, answers, in_json, named_file
+from heathrise.work.answers.registry import Answer, answers, in_json
 from heathrise.work.asking import (
     FeedAsked,
     Nothing,

@@ -43,9 +43,3 @@ def answers(name: str, asked: type[A]) -> Callable[[Callable[[OpenJob, A], Answe
 def in_json(noun: Noun, revision: int) -> Answer:
     """Return a noun as an answer."""
     return Answer(noun.model_dump_json().encode(), revision)
-
-
-def named_file(job_name: str, ending: str) -> str:
-    """Return a file's name made of a job's."""
-    plain = "".join(c if c.isascii() and c.isalnum() else "-" for c in job_name.lower())
-    return f"{'-'.join(filter(None, plain.split('-'))) or 'job'}.{ending}"
