@@ -5,6 +5,7 @@ staff on call who walk while they talk.
 """
 
 from demo.drawing import Drawing, at
+from demo.suppliers import order
 from heathrise.core.job import Job
 
 NAME = "Fern Hollow Veterinary Clinic"
@@ -207,6 +208,7 @@ def _facts(d: Drawing) -> None:
         kept=[{"what": "Desk phones", "count": 1, "serves": True}],
     )
     d.add("practice", "House practice", cables_per_point=1)
+    order(d, "FH-26-2", hardships=["after-hours"], crew=2, begins="2027-01-18")
 
 
 def _walls(d: Drawing, s: str) -> None:

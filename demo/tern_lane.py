@@ -6,6 +6,7 @@ something true to say.
 """
 
 from demo.drawing import Drawing, at
+from demo.suppliers import order
 from heathrise.core.job import Job
 
 NAME = "Tern Lane Music School"
@@ -265,6 +266,13 @@ def _facts(d: Drawing) -> None:
         budget=9500,
     )
     d.add("practice", "House practice", cables_per_point=1, width_5_mhz=40)
+    order(
+        d,
+        "TL-26-1",
+        hardships=["occupied"],
+        begins="2027-02-15",
+        extras=[{"what": "A tower for the recital hall, two days", "count": 1, "price": 140.0}],
+    )
 
 
 def _ground_walls(d: Drawing, s: str) -> None:

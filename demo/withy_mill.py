@@ -4,6 +4,7 @@ Half-metre stone, a listed wheel room, a boat store down the bank further than p
 """
 
 from demo.drawing import Drawing, at
+from demo.suppliers import order
 from heathrise.core.job import Job
 
 NAME = "Withy Mill House"
@@ -204,6 +205,7 @@ def _facts(d: Drawing) -> None:
         kept=[{"what": "Router of the provider", "count": 1, "serves": False}],
     )
     d.add("practice", "House practice", cables_per_point=1, beyond_reach="fibre", updates="automatic")
+    order(d, "WM-26-3", hardships=["listed"], crew=2, begins="2027-03-08")
 
 
 def _walls(d: Drawing, s: str, label: str) -> None:

@@ -2,7 +2,6 @@
 
 import csv
 import io
-import json
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -220,7 +219,9 @@ def test_kit_settings_and_job_go_out_and_the_job_comes_back_identical(page: Page
     assert sum(float(row["cost"]) for row in rows) == pytest.approx(
         float(ledger(page, "kit").split("/")[0].replace("\u202f", "")), abs=1
     )
-    assert json.loads(download(page, "settings (JSON)"))["radios"]
+    with page.expect_download() as quote:
+        page.get_by_role("link", name="quote (PDF)").click()
+    assert quote.value.path().read_bytes().startswith(b"%PDF-")
     first = download(page, "job file (JSON)")
     page.goto("/")
     page.get_by_label("Choose a job file").set_input_files(

@@ -139,12 +139,6 @@ def picture(path: PicturePath) -> Response:
     return response
 
 
-@blueprint.get("/jobs/<job_id>/export/kit.csv", responses=gives("text/csv"))
-def export_kit(path: JobPath) -> Response:
-    """Export the kit list as CSV."""
-    return opened(path.job_id, may="see").ask("export.kit", Nothing())
-
-
 _SETTINGS = ("application/json", "application/yaml", "application/zip")
 
 

@@ -1,15 +1,14 @@
 """The open questions as a list to send to the client: plain text and PDF."""
 
-import io
 from datetime import date
-from xml.sax.saxutils import escape
 
-from reportlab.lib.pagesizes import A4
-from reportlab.lib.styles import ParagraphStyle, getSampleStyleSheet
-from reportlab.lib.units import mm
-from reportlab.platypus import KeepTogether, Paragraph, SimpleDocTemplate, Spacer
+from reportlab.platypus import Flowable
 
 from heathrise.core.site.brief import OpenQuestion
+from heathrise.exchange.paper.document import gap, heading, quiet, title, together, words, write_document
+from heathrise.exchange.paper.sheets import Title
+
+_CAUTION = "What is not answered is planned by the house practice."
 
 
 def questions_text(job_name: str, questions: tuple[OpenQuestion, ...], day: date) -> str:
@@ -27,33 +26,23 @@ def questions_text(job_name: str, questions: tuple[OpenQuestion, ...], day: date
     return "\n".join(lines) + "\n"
 
 
-def questions_pdf(job_name: str, questions: tuple[OpenQuestion, ...], day: date) -> bytes:
+def questions_pdf(job_name: str, questions: tuple[OpenQuestion, ...], day: date, practice: str = "") -> bytes:
     """Return the same list as a PDF on A4 with lines to write on."""
-    sheet = getSampleStyleSheet()
-    body = ParagraphStyle("body", parent=sheet["BodyText"], fontSize=10.5, leading=14)
-    small = ParagraphStyle("small", parent=body, fontSize=8.5, leading=11, textColor="#5B6770")
-    story: list[object] = [Paragraph(escape(f"{job_name}: questions before we plan"), sheet["Title"])]
-    story.append(Paragraph(f"Asked on {day.isoformat()}", small))
     open_ones = [q for q in questions if q.answer is None]
+    story: list[Flowable] = [title("Questions before we plan"), quiet(f"Asked on {day.isoformat()}")]
     for number, question in enumerate(open_ones, start=1):
-        story.append(
-            KeepTogether(
-                [
-                    Spacer(1, 5 * mm),
-                    Paragraph(escape(f"{number}. {question.text}"), body),
-                    Paragraph(escape(f"Why we ask: {question.why}"), small),
-                    Spacer(1, 4 * mm),
-                    Paragraph("." * 110, small),
-                ]
-            )
-        )
+        asked = [
+            words(f"{number}. {question.text}"),
+            quiet(f"Why we ask: {question.why}"),
+            gap(3),
+            quiet("." * 120),
+        ]
+        story.append(together([gap(3), *asked]))
     if not open_ones:
-        story.append(Paragraph("Nothing is open.", body))
+        story.append(words("Nothing is open."))
     answered = [q for q in questions if q.answer is not None]
     if answered:
-        story += [Spacer(1, 8 * mm), Paragraph("Already answered", sheet["Heading2"])]
-        story += [Paragraph(escape(f"{q.text} {q.answer} ({q.on})"), body) for q in answered]
-    out = io.BytesIO()
-    margins = {"leftMargin": 20 * mm, "rightMargin": 20 * mm, "topMargin": 18 * mm, "bottomMargin": 18 * mm}
-    SimpleDocTemplate(out, pagesize=A4, title=f"{job_name}: questions", **margins).build(story)
-    return out.getvalue()
+        story += [gap(4), heading("Already answered")]
+        story += [words(f"{q.text} {q.answer} ({q.on})") for q in answered]
+    foot_of = Title(job_name, "Questions to the client", 0, day.isoformat(), practice, _CAUTION)
+    return write_document(foot_of, story)

@@ -37,15 +37,23 @@ KIT_COLUMNS = (
     "label",
     "need",
     "unit",
+    "kept",
     "spare",
     "pack",
     "order",
+    "ordered",
+    "supplier",
     "each",
     "cost",
     "why",
 )
 
 
+def kit_rows(lines: Iterable[KitLine]) -> list[tuple[Cell, ...]]:
+    """Return a row a line of the kit list, as `KIT_COLUMNS` names its columns."""
+    return [tuple(getattr(line, name) for name in KIT_COLUMNS) for line in lines]
+
+
 def kit_csv(lines: Iterable[KitLine]) -> str:
     """Return the kit list as CSV."""
-    return to_csv(KIT_COLUMNS, ([getattr(line, name) for name in KIT_COLUMNS] for line in lines))
+    return to_csv(KIT_COLUMNS, kit_rows(lines))

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from heathrise.core.edit import Operation
-from heathrise.core.job import AccessPoint, Band, Id, LinkDirection, Practice
+from heathrise.core.job import AccessPoint, Band, Id, Label, LinkDirection, Practice
 from heathrise.core.network.built import AsBuilt
 from heathrise.core.network.held import Differences, Matched, PushPlan
 from heathrise.core.network.live import Live
@@ -240,6 +240,20 @@ class RenumberAsked(Noun):
 
     network: Id
     to: str = Field("", max_length=60)
+
+
+class LineOfOrder(Noun):
+    """A line of the order by its item."""
+
+    item: str = Field(min_length=1, max_length=60)
+
+
+class PricesAsked(Noun):
+    """A price list as its rows, whose it is, and which items a person gave article numbers."""
+
+    rows: list[list[str]]
+    supplier: Label
+    chosen: dict[str, str] = {}
 
 
 class PracticeChosen(Noun):

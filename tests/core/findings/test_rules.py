@@ -29,6 +29,21 @@ def sound(storeys: int = 1) -> House:
     return house
 
 
+def offered(pack: int, price: float, stock: int | None = None) -> Job:
+    """Two runs, whose four jacks and a bag of spares come from one supplier in packs of a size."""
+    house = sound()
+    row = {
+        "number": "N1",
+        "item": "jack-6a",
+        "supplier": "North",
+        "pack": pack,
+        "price": price,
+        "stock": stock,
+    }
+    house.add("ordering", "Order", offers=[row])
+    return house.job
+
+
 def radio(band="5", **more):
     return {"radios": [{"band": band, "power_dbm": 17, **more}]}
 
@@ -778,6 +793,10 @@ FIRES: list[tuple[str, Callable[[], Job]]] = [
         lambda: changed(with_networks(purpose="things").job, "air", fast_roaming=True),
     ),
 ]
+FIRES += [
+    ("order.leftover", lambda: offered(100, 95.0)),
+    ("order.out-of-stock", lambda: offered(10, 50.0, stock=0)),
+]
 NO_CASE = {"power.voltage-low", "order.no-price"}  # below, with what they need
 
 
@@ -810,6 +829,9 @@ def test_a_sound_house_gives_no_cause(rule_id):
 
 
 AT_THE_LIMIT = [
+    # Fourteen of a hundred are wanted: the other 86 cost 40.00.
+    ("order.leftover", lambda: offered(100, 46.51)),
+    ("order.out-of-stock", lambda: offered(10, 50.0, stock=2)),
     ("network.named-alike", lambda: called_alike("AP third")),
     (
         "network.octets-taken",

@@ -6,7 +6,7 @@ import pytest
 
 from heathrise.core.cabling.derived import runs
 from heathrise.core.ordering.derived import kit as kit_in
-from heathrise.core.ordering.kit import spare_points
+from heathrise.core.ordering.needs import spare_points
 from tests.house import House, changed, look_at
 
 

@@ -78,14 +78,16 @@ export async function take<T>(call: Promise<{ data?: T; error?: unknown; respons
 }
 
 /** A file, and fields beside it, as the body of a call; the generated types know a file as a string. */
-export function inForm<More extends Readonly<Record<string, number>>>(
+export function inForm<More extends Readonly<Record<string, number | string | Readonly<Record<string, string>>>>>(
   file: Blob,
   name: string,
   more: More = {} as More,
 ): { file: string } & More {
   const form = new FormData()
   form.append('file', file, name)
-  for (const [key, value] of Object.entries(more)) form.append(key, String(value))
+  for (const [key, value] of Object.entries(more)) {
+    form.append(key, typeof value === 'object' ? JSON.stringify(value) : String(value))
+  }
   return form as unknown as { file: string } & More
 }
 

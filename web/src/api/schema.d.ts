@@ -571,15 +571,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/export/kit.csv": {
+    "/api/jobs/{job_id}/export/kit.{ending}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Export the kit list as CSV. */
-        get: operations["files_export_kit_jobs__job_id__export_kit_csv_get"];
+        /** Export the kit list: CSV, or a workbook with the hours beside it. */
+        get: operations["order_export_kit__job_id__export_kit__ending__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -673,6 +673,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/export/prices.{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export a price list to be filled in by a supplier and read back: CSV or a workbook. */
+        get: operations["order_export_prices__job_id__export_prices__ending__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/export/questions.{ending}": {
         parameters: {
             query?: never;
@@ -682,6 +699,23 @@ export interface paths {
         };
         /** Export the questions to the client: text or PDF. */
         get: operations["files_export_questions_jobs__job_id__export_questions__ending__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/export/quote.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export the quote: three ways side by side, kit, work, price and tax. */
+        get: operations["order_export_quote__job_id__export_quote_pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1284,6 +1318,74 @@ export interface paths {
         };
         /** Return every setting with who says so and why. */
         get: operations["network_told__job_id__network_told_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/order/line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return what if an item of the order were another everywhere, or one more or fewer. Nothing is saved. */
+        get: operations["order_line__job_id__order_line_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/order/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return three ways to buy the job, each worked out whole. */
+        get: operations["order_options__job_id__order_options_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/order/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a price list and answer with what would become of each row; nothing is taken yet. */
+        post: operations["order_prices__job_id__order_prices_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/order/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return what it costs in all, from whom it comes, how long a crew takes. */
+        get: operations["order_terms__job_id__order_terms_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2595,6 +2697,29 @@ export interface components {
             undrilled: boolean;
         };
         /**
+         * Buy
+         * @description So many packs of one offer. `stocked` is False where fewer lie at the supplier than are taken.
+         */
+        Buy: {
+            /** Cost */
+            cost: number;
+            /** Count */
+            count: number;
+            /** Number */
+            number: string;
+            /** Pack */
+            pack: number;
+            /** Price */
+            price: number;
+            /**
+             * Stocked
+             * @default true
+             */
+            stocked: boolean;
+            /** Supplier */
+            supplier: string;
+        };
+        /**
          * CableBox
          * @description One box or reel: what is cut from it, in the order it is pulled, and what is left. [m]
          */
@@ -3117,6 +3242,22 @@ export interface components {
             relative_db: number;
         };
         /**
+         * Delivery
+         * @description What a supplier's delivery costs for all that is bought there.
+         */
+        Delivery: {
+            /** Bought */
+            bought: number;
+            /** Cost */
+            cost: number;
+            /** Days */
+            days: number;
+            /** Free From */
+            free_from: number | null;
+            /** Supplier */
+            supplier: string;
+        };
+        /**
          * Detour
          * @description A run with other pins, before it is decided: its way, and its length against its limit.
          */
@@ -3408,7 +3549,7 @@ export interface components {
              * Seen
              * @default []
              */
-            seen: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"])[];
+            seen: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Ordering"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"])[];
         };
         /**
          * Elevation
@@ -3912,6 +4053,29 @@ export interface components {
              * @default null
              */
             weight_kg: number | null;
+        };
+        /**
+         * Extra
+         * @description A line of the order that no drawing shows: skips, parking, a day's lift.
+         */
+        Extra: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Price
+             * @default null
+             */
+            price: number | null;
+            /** What */
+            what: string;
         };
         /**
          * Failure
@@ -4457,6 +4621,22 @@ export interface components {
             why: string;
         };
         /**
+         * HardshipShown
+         * @description What makes work slower: known from the model, or for a person to say.
+         */
+        HardshipShown: {
+            /** Chosen */
+            chosen: boolean;
+            /** Code */
+            code: string;
+            /** Factor */
+            factor: number;
+            /** Known */
+            known: boolean;
+            /** Label */
+            label: string;
+        };
+        /**
          * Held
          * @description What can be held against a way of giving ports out: ends without a port, devices under-fed, switches over their
          *     budget, ports slower than what hangs on them, and points that cover for each other on one switch.
@@ -4542,19 +4722,24 @@ export interface components {
         };
         /**
          * HoursLine
-         * @description One line of the hours.
+         * @description One line of the hours: so many, each so long, made longer by hardships.
          */
         HoursLine: {
             /** Count */
             count: number;
             /** Each H */
             each_h: number;
+            /** Factor */
+            factor: number;
             /** Hours */
             hours: number;
+            hours_sum: components["schemas"]["Sum"];
             /** Label */
             label: string;
             /** Per */
             per: string;
+            /** Task */
+            task: string;
         };
         /**
          * ImportAsked
@@ -4665,6 +4850,26 @@ export interface components {
              * @enum {string}
              */
             where: "rack";
+        };
+        /**
+         * Instead
+         * @description Another item in place of one, everywhere: what the kit costs then, and the faults and warnings that come and go.
+         */
+        Instead: {
+            /** Brings */
+            brings: components["schemas"]["Turned"][];
+            /** Cost */
+            cost: number;
+            /** Item */
+            item: string;
+            /** Label */
+            label: string;
+            /** Mends */
+            mends: number;
+            /** More */
+            more: number;
+            /** Operations */
+            operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
         };
         /**
          * Internet
@@ -4831,7 +5036,7 @@ export interface components {
          */
         JobState: {
             /** Elements */
-            elements: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"])[];
+            elements: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Ordering"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"])[];
             /** Id */
             id: string;
             /** Name */
@@ -4888,7 +5093,7 @@ export interface components {
         };
         /**
          * KeptItem
-         * @description Something the client has and means to keep.
+         * @description Something the client has and means to keep; `item` is the line of the kit list it is taken off.
          */
         KeptItem: {
             /**
@@ -4896,6 +5101,11 @@ export interface components {
              * @default 1
              */
             count: number;
+            /**
+             * Item
+             * @default null
+             */
+            item: string | null;
             /**
              * Note
              * @default
@@ -4946,32 +5156,48 @@ export interface components {
         };
         /**
          * KitLine
-         * @description One line of the bill of materials. `order` is `need` with spares, rounded to packs.
+         * @description One line of the bill of materials.
+         *
+         *     `order` packs of `pack` cover `need`, less what is `kept`, and `spare`; where packs of several sizes are mixed it
+         *     counts pieces. `leftover` is what the packs hold beyond need and wanted spares, `leftover_cost` what of the price that is.
          */
         KitLine: {
+            /** Buys */
+            buys: components["schemas"]["Buy"][];
             /** Cost */
             cost: number | null;
+            cost_sum: components["schemas"]["Sum"] | null;
             /** Each */
             each: number | null;
             /** Group */
             group: string;
             /** Item */
             item: string;
+            /** Kept */
+            kept: number;
             /** Label */
             label: string;
+            /** Leftover */
+            leftover: number;
+            /** Leftover Cost */
+            leftover_cost: number | null;
             /** Need */
             need: number;
+            need_sum: components["schemas"]["Sum"];
             /** Order */
             order: number;
+            /** Ordered */
+            ordered: string;
             /** Pack */
             pack: number;
-            /**
-             * Packed
-             * @default null
-             */
+            /** Packed */
             packed: number | null;
+            /** Sources */
+            sources: number;
             /** Spare */
             spare: number;
+            /** Supplier */
+            supplier: string;
             /** Unit */
             unit: string;
             /** Why */
@@ -5261,6 +5487,30 @@ export interface components {
             path: components["schemas"]["Point"][];
             /** Storey Id */
             storey_id: string;
+        };
+        /**
+         * LineAsked
+         * @description A line of the order asked about. `one_more` and `one_fewer` are what the whole order costs beside what it does now.
+         */
+        LineAsked: {
+            /** Cost */
+            cost: number;
+            /** Currency */
+            currency: string;
+            /** Instead */
+            instead: components["schemas"]["Instead"][];
+            /** Item */
+            item: string;
+            /** Label */
+            label: string;
+            /** Leftover */
+            leftover: number;
+            /** Leftover Cost */
+            leftover_cost: number | null;
+            /** One Fewer */
+            one_fewer: number | null;
+            /** One More */
+            one_more: number | null;
         };
         /**
          * Link
@@ -6361,6 +6611,132 @@ export interface components {
             value: string | number;
         };
         /**
+         * OptionFigures
+         * @description What an option buys: the share of spaces that meet their need, of their area that hears a second signal, of runs
+         *     that carry the next generation too, of points of the newest; ports and watts left in the switches.
+         */
+        OptionFigures: {
+            /** Carries Next */
+            carries_next: number;
+            /** Covered */
+            covered: number;
+            /** Faults */
+            faults: number;
+            /** Hours */
+            hours: number;
+            /** Kit */
+            kit: number;
+            /** Newest Points */
+            newest_points: number;
+            /** Roaming */
+            roaming: number;
+            /** Spare Ports */
+            spare_ports: number;
+            /** Spare W */
+            spare_w: number;
+            /** Warnings */
+            warnings: number;
+            /** Whole */
+            whole: number;
+        };
+        /**
+         * Ordering
+         * @description What the firm decides of the order and of the days it comes: prices are before tax.
+         *
+         *     `hardships` are names of the library's difficulties that hold for the whole job.
+         */
+        Ordering: {
+            /**
+             * Begins
+             * @default null
+             */
+            begins: string | null;
+            /**
+             * Crew
+             * @default 2
+             */
+            crew: number;
+            /**
+             * Day H
+             * @default 8
+             */
+            day_h: number;
+            /**
+             * Extras
+             * @default []
+             */
+            extras: components["schemas"]["Extra"][];
+            /**
+             * Firm
+             * @default
+             */
+            firm: string;
+            /**
+             * Firm Address
+             * @default
+             */
+            firm_address: string;
+            /**
+             * Hardships
+             * @default []
+             */
+            hardships: string[];
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ordering";
+            /** Label */
+            label: string;
+            /**
+             * Labour Per H
+             * @default 45
+             */
+            labour_per_h: number;
+            /**
+             * Margin Percent
+             * @default 0
+             */
+            margin_percent: number;
+            /**
+             * Offers
+             * @default []
+             */
+            offers: components["schemas"]["SupplierOffer"][];
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
+            /**
+             * Quote Number
+             * @default
+             */
+            quote_number: string;
+            /**
+             * Rates
+             * @default []
+             */
+            rates: components["schemas"]["OwnRate"][];
+            /**
+             * Suppliers
+             * @default []
+             */
+            suppliers: components["schemas"]["Supplier"][];
+            /**
+             * Tax Percent
+             * @default 20
+             */
+            tax_percent: number;
+            /**
+             * Valid Days
+             * @default 30
+             */
+            valid_days: number;
+        };
+        /**
          * Outlet
          * @description One thing that wants a mains outlet beside it. [W]
          */
@@ -6483,6 +6859,16 @@ export interface components {
              * @default 0
              */
             order: number;
+        };
+        /**
+         * OwnRate
+         * @description How long a task takes this firm, in place of the library's figure. [h]
+         */
+        OwnRate: {
+            /** Hours */
+            hours: number;
+            /** Task */
+            task: string;
         };
         /**
          * OwnShelves
@@ -7437,6 +7823,78 @@ export interface components {
             why: string;
         };
         /**
+         * PriceList
+         * @description A price list held against the order: its rows, and the offers as they would be with it.
+         */
+        PriceList: {
+            /** Offers */
+            offers: components["schemas"]["SupplierOffer"][];
+            /** Rows */
+            rows: components["schemas"]["PriceSeen"][];
+            /** Skipped */
+            skipped: number;
+            /** Supplier */
+            supplier: string;
+            /** Taken */
+            taken: number;
+        };
+        /**
+         * PriceSeen
+         * @description One row with what would become of it. `problem` says why it is not taken; `was` is the price before.
+         */
+        PriceSeen: {
+            /**
+             * Change
+             * @enum {string}
+             */
+            change: "new" | "dearer" | "cheaper" | "same" | "none";
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "code" | "number" | "name" | "chosen" | "unknown";
+            /** Item */
+            item: string | null;
+            /** Item Label */
+            item_label: string;
+            /** Number */
+            number: string;
+            /** Pack */
+            pack: number;
+            /** Price */
+            price: number | null;
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /** Row */
+            row: number;
+            /** Stock */
+            stock: number | null;
+            /** Was */
+            was: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PricesForm
+         * @description A price list, whose it is, and which items a person gave article numbers (JSON, by number).
+         */
+        PricesForm: {
+            /** Chosen */
+            chosen?: {
+                [key: string]: string;
+            };
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
+            /** Supplier */
+            supplier: string;
+        };
+        /**
          * Problem
          * @description A problem document, RFC 9457.
          */
@@ -7723,7 +8181,7 @@ export interface components {
          */
         Put: {
             /** Element */
-            element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"];
+            element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Ordering"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -8042,6 +8500,22 @@ export interface components {
              */
             found: "radios";
             proposal: components["schemas"]["RadioProposal"];
+        };
+        /**
+         * RateShown
+         * @description A task with the library's rate, and the firm's own where it has one. [h]
+         */
+        RateShown: {
+            /** Label */
+            label: string;
+            /** Library H */
+            library_h: number;
+            /** Own H */
+            own_h: number | null;
+            /** Per */
+            per: string;
+            /** Task */
+            task: string;
         };
         /**
          * Reading
@@ -9495,6 +9969,56 @@ export interface components {
             value: number;
         };
         /**
+         * Supplier
+         * @description Who sells: what a delivery costs, from which sum on it is free (None: never), how long it takes.
+         */
+        Supplier: {
+            /**
+             * Days
+             * @default 2
+             */
+            days: number;
+            /**
+             * Delivery
+             * @default 0
+             */
+            delivery: number;
+            /**
+             * Free From
+             * @default null
+             */
+            free_from: number | null;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SupplierOffer
+         * @description What a supplier asks for a pack of an item, under a number of its own.
+         *
+         *     `item` is the code the kit list has, `pack` how many pieces (or metres) it holds, `stock` how many packs lie there
+         *     (None: not said).
+         */
+        SupplierOffer: {
+            /** Item */
+            item: string;
+            /** Number */
+            number: string;
+            /**
+             * Pack
+             * @default 1
+             */
+            pack: number;
+            /** Price */
+            price: number;
+            /**
+             * Stock
+             * @default null
+             */
+            stock: number | null;
+            /** Supplier */
+            supplier: string;
+        };
+        /**
          * SupplyChoice
          * @description A supply of the shelf, and how long it keeps everything, and what matters, running.
          */
@@ -9978,6 +10502,32 @@ export interface components {
             found: "taught";
             /** Operations */
             operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+        };
+        /**
+         * Terms
+         * @description What it costs in all, from whom it comes, how long a crew takes; no purchase costs less than `bound`.
+         */
+        Terms: {
+            /** Bought */
+            bought: number;
+            /** Bound */
+            bound: number;
+            /** Currency */
+            currency: string;
+            days: components["schemas"]["Sum"];
+            /** Deliveries */
+            deliveries: components["schemas"]["Delivery"][];
+            /** Hardships */
+            hardships: components["schemas"]["HardshipShown"][];
+            /** Items */
+            items: {
+                [key: string]: string;
+            };
+            /** Proven */
+            proven: boolean;
+            /** Rates */
+            rates: components["schemas"]["RateShown"][];
+            whole: components["schemas"]["Sum"];
         };
         /**
          * TerrainAsked
@@ -10556,6 +11106,28 @@ export interface components {
             storey_id: string;
         };
         /**
+         * WayToBuy
+         * @description One way to buy the job: what it changes, what it costs, and what comes and goes with it.
+         */
+        WayToBuy: {
+            /** Brings */
+            brings: string[];
+            /** Changes */
+            changes: string[];
+            /** Code */
+            code: string;
+            figures: components["schemas"]["OptionFigures"];
+            /** Label */
+            label: string;
+            /** Mends */
+            mends: string[];
+            /** Operations */
+            operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+            whole_sum: components["schemas"]["Sum"];
+            /** Why */
+            why: string;
+        };
+        /**
          * Ways
          * @description All ways to one thing, the best first; what it needs, and the houses it and its rack stand in.
          *
@@ -10575,6 +11147,16 @@ export interface components {
             thing_id: string;
             /** Ways */
             ways: components["schemas"]["Way"][];
+        };
+        /**
+         * WaysToBuy
+         * @description The ways side by side, in the order of the library.
+         */
+        WaysToBuy: {
+            /** Currency */
+            currency: string;
+            /** Options */
+            options: components["schemas"]["WayToBuy"][];
         };
         /**
          * Wiring
@@ -10645,6 +11227,7 @@ export type BridgePlan = components['schemas']['BridgePlan'];
 export type Brief = components['schemas']['Brief'];
 export type BudgetPlan = components['schemas']['BudgetPlan'];
 export type BuildUp = components['schemas']['BuildUp'];
+export type Buy = components['schemas']['Buy'];
 export type CableBox = components['schemas']['CableBox'];
 export type CableCuts = components['schemas']['CableCuts'];
 export type CableType = components['schemas']['CableType'];
@@ -10671,6 +11254,7 @@ export type CurveWall = components['schemas']['CurveWall'];
 export type Cut = components['schemas']['Cut'];
 export type CutLists = components['schemas']['CutLists'];
 export type CutPoint = components['schemas']['CutPoint'];
+export type Delivery = components['schemas']['Delivery'];
 export type Detour = components['schemas']['Detour'];
 export type DeviceCount = components['schemas']['DeviceCount'];
 export type DeviceKind = components['schemas']['DeviceKind'];
@@ -10688,6 +11272,7 @@ export type End = components['schemas']['End'];
 export type Equipment = components['schemas']['Equipment'];
 export type EquipmentModel = components['schemas']['EquipmentModel'];
 export type EquipmentShown = components['schemas']['EquipmentShown'];
+export type Extra = components['schemas']['Extra'];
 export type Failure = components['schemas']['Failure'];
 export type FailureOf = components['schemas']['FailureOf'];
 export type Failures = components['schemas']['Failures'];
@@ -10713,6 +11298,7 @@ export type FlowPressed = components['schemas']['FlowPressed'];
 export type FlowRow = components['schemas']['FlowRow'];
 export type Grouped = components['schemas']['Grouped'];
 export type Handover = components['schemas']['Handover'];
+export type HardshipShown = components['schemas']['HardshipShown'];
 export type Held = components['schemas']['Held'];
 export type HistoryAnswer = components['schemas']['HistoryAnswer'];
 export type Hole = components['schemas']['Hole'];
@@ -10724,6 +11310,7 @@ export type ImportForm = components['schemas']['ImportForm'];
 export type ImportState = components['schemas']['ImportState'];
 export type InLine = components['schemas']['InLine'];
 export type InRack = components['schemas']['InRack'];
+export type Instead = components['schemas']['Instead'];
 export type Internet = components['schemas']['Internet'];
 export type Inventory = components['schemas']['Inventory'];
 export type InventoryForm = components['schemas']['InventoryForm'];
@@ -10752,6 +11339,7 @@ export type LedgerEntry = components['schemas']['LedgerEntry'];
 export type Leg = components['schemas']['Leg'];
 export type LibraryAnswer = components['schemas']['LibraryAnswer'];
 export type Line = components['schemas']['Line'];
+export type LineAsked = components['schemas']['LineAsked'];
 export type Link = components['schemas']['Link'];
 export type Live = components['schemas']['Live'];
 export type LiveHouse = components['schemas']['LiveHouse'];
@@ -10801,11 +11389,14 @@ export type Only = components['schemas']['Only'];
 export type OpenQuestion = components['schemas']['OpenQuestion'];
 export type Opening = components['schemas']['Opening'];
 export type Option = components['schemas']['Option'];
+export type OptionFigures = components['schemas']['OptionFigures'];
+export type Ordering = components['schemas']['Ordering'];
 export type Outlet = components['schemas']['Outlet'];
 export type Outlets = components['schemas']['Outlets'];
 export type Overlap = components['schemas']['Overlap'];
 export type OwnBuildUp = components['schemas']['OwnBuildUp'];
 export type OwnModel = components['schemas']['OwnModel'];
+export type OwnRate = components['schemas']['OwnRate'];
 export type OwnShelves = components['schemas']['OwnShelves'];
 export type Pack = components['schemas']['Pack'];
 export type PanelPort = components['schemas']['PanelPort'];
@@ -10841,6 +11432,9 @@ export type PortSetting = components['schemas']['PortSetting'];
 export type Practice = components['schemas']['Practice'];
 export type PracticeChosen = components['schemas']['PracticeChosen'];
 export type PracticeQuestion = components['schemas']['PracticeQuestion'];
+export type PriceList = components['schemas']['PriceList'];
+export type PriceSeen = components['schemas']['PriceSeen'];
+export type PricesForm = components['schemas']['PricesForm'];
 export type Problem = components['schemas']['Problem'];
 export type Profile = components['schemas']['Profile'];
 export type ProfileAsked = components['schemas']['ProfileAsked'];
@@ -10868,6 +11462,7 @@ export type RadioPlan = components['schemas']['RadioPlan'];
 export type RadioProposal = components['schemas']['RadioProposal'];
 export type RadioSetting = components['schemas']['RadioSetting'];
 export type Radios = components['schemas']['Radios'];
+export type RateShown = components['schemas']['RateShown'];
 export type Reading = components['schemas']['Reading'];
 export type RecordingPlan = components['schemas']['RecordingPlan'];
 export type Recordings = components['schemas']['Recordings'];
@@ -10927,6 +11522,8 @@ export type SubBand = components['schemas']['SubBand'];
 export type SuggestionAnswer = components['schemas']['SuggestionAnswer'];
 export type Sum = components['schemas']['Sum'];
 export type SumLine = components['schemas']['SumLine'];
+export type Supplier = components['schemas']['Supplier'];
+export type SupplierOffer = components['schemas']['SupplierOffer'];
 export type SupplyChoice = components['schemas']['SupplyChoice'];
 export type SupplyUnit = components['schemas']['SupplyUnit'];
 export type SurveyPoint = components['schemas']['SurveyPoint'];
@@ -10965,6 +11562,7 @@ export type TableChangeWalked = components['schemas']['TableChange_Walked_'];
 export type TableColumn = components['schemas']['TableColumn'];
 export type TakenOver = components['schemas']['TakenOver'];
 export type Taught = components['schemas']['Taught'];
+export type Terms = components['schemas']['Terms'];
 export type TerrainAsked = components['schemas']['TerrainAsked'];
 export type Told = components['schemas']['Told'];
 export type TooMany = components['schemas']['TooMany'];
@@ -10990,7 +11588,9 @@ export type WayChosen = components['schemas']['WayChosen'];
 export type WayOut = components['schemas']['WayOut'];
 export type WayOutTaken = components['schemas']['WayOutTaken'];
 export type WayPlace = components['schemas']['WayPlace'];
+export type WayToBuy = components['schemas']['WayToBuy'];
 export type Ways = components['schemas']['Ways'];
+export type WaysToBuy = components['schemas']['WaysToBuy'];
 export type Wiring = components['schemas']['Wiring'];
 export type Wirings = components['schemas']['Wirings'];
 export type $defs = Record<string, never>;
@@ -12606,12 +13206,13 @@ export interface operations {
             };
         };
     };
-    files_export_kit_jobs__job_id__export_kit_csv_get: {
+    order_export_kit__job_id__export_kit__ending__get: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 job_id: string;
+                ending: "csv" | "xlsx";
             };
             cookie?: never;
         };
@@ -12623,6 +13224,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
                     "text/csv": unknown;
                 };
             };
@@ -12862,6 +13464,48 @@ export interface operations {
             };
         };
     };
+    order_export_prices__job_id__export_prices__ending__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                ending: "csv" | "xlsx";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     files_export_questions_jobs__job_id__export_questions__ending__get: {
         parameters: {
             query?: never;
@@ -12882,6 +13526,46 @@ export interface operations {
                 content: {
                     "application/pdf": string;
                     "text/plain": unknown;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    order_export_quote__job_id__export_quote_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Refused, with the reason */
@@ -14658,6 +15342,172 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AllTold"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    order_line__job_id__order_line_get: {
+        parameters: {
+            query: {
+                item: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineAsked"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    order_options__job_id__order_options_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysToBuy"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    order_prices__job_id__order_prices_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["PricesForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceList"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    order_terms__job_id__order_terms_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Terms"];
                 };
             };
             /** @description Refused, with the reason */

@@ -7,10 +7,12 @@ import { put } from '@/job/types'
 import { useJob } from '@/job/useJob'
 import FieldRow from '@/margin/FieldRow.vue'
 import { valueAt, withValue } from '@/margin/fields'
+import { useAssessment } from '@/job/useAssessment'
 import { useLibrary } from '@/job/useLibrary'
 
 const job = useJob()
 const library = useLibrary()
+const assessment = useAssessment()
 const { brief, change } = useBrief()
 const DAYS = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const
 const site = computed(() => job.of('site')[0])
@@ -28,6 +30,12 @@ function toggle(day: (typeof DAYS)[number]): void {
   const open_days = DAYS.filter((d) => (d === day ? !now.open_days.includes(d) : now.open_days.includes(d)))
   job.edit('Change opening days', [put({ ...now, open_days })])
 }
+/** What the kit list has, and what a row names that it has no more. */
+const lines = computed(() => {
+  const found = new Map((assessment.found?.kit ?? []).map((line) => [line.item, line.label]))
+  for (const { item } of brief.value?.kept ?? []) if (item && !found.has(item)) found.set(item, item)
+  return [...found].filter(([item]) => !['kept', 'extra', 'delivery'].includes(item))
+})
 type Kept = Brief['kept'][number]
 function setKept(index: number, changes: Partial<Kept>): void {
   change('Change what stays', {
@@ -84,6 +92,15 @@ function setKept(index: number, changes: Partial<Kept>): void {
             })
           "
         />
+        <select
+          class="field"
+          :value="kept.item ?? ''"
+          :aria-label="`Taken off which line of the kit, row ${i + 1}`"
+          @change="setKept(i, { item: ($event.target as HTMLSelectElement).value || null })"
+        >
+          <option value="">no line of the kit</option>
+          <option v-for="[item, label] in lines" :key="item" :value="item">{{ label }}</option>
+        </select>
         <label
           ><input type="checkbox" :checked="kept.serves" @change="setKept(i, { serves: !kept.serves })" /> serves its
           need</label
@@ -102,7 +119,7 @@ function setKept(index: number, changes: Partial<Kept>): void {
         class="ink-button"
         @click="
           change('Add what stays', {
-            kept: [...(brief?.kept ?? []), { what: 'Cat 5e outlets', count: 1, serves: true, note: '' }],
+            kept: [...(brief?.kept ?? []), { what: 'Cat 5e outlets', count: 1, item: null, serves: true, note: '' }],
           })
         "
       >

@@ -56,6 +56,12 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
     part('Controller', () => import('@/network/ControllerPanel.vue')),
     part('Units', () => import('@/network/UnitsPanel.vue')),
   ],
+  order: [
+    part('Suppliers', () => import('@/order/SuppliersPanel.vue')),
+    part('What if', () => import('@/order/WhatIfPanel.vue')),
+    part('Good, better, best', () => import('@/order/WaysToBuyPanel.vue')),
+    part('Terms', () => import('@/order/TermsPanel.vue')),
+  ],
 }
 export const BRIEF = {
   facts: 'Facts',

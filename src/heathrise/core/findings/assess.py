@@ -21,7 +21,8 @@ from heathrise.core.network.profiles import Carrying, PortProfile
 from heathrise.core.network.settings import Settings
 from heathrise.core.network.subnets import NamePlan, Nets, ScopePlan
 from heathrise.core.ordering.derived import kit
-from heathrise.core.ordering.kit import HoursLine, Kit, KitLine
+from heathrise.core.ordering.kit import Kit, KitLine
+from heathrise.core.ordering.labour import HoursLine
 from heathrise.core.power.derived import feeds
 from heathrise.core.power.feeds import FeedPlan, Feeds
 from heathrise.core.radio.air import Air, air, radio_rows
@@ -154,7 +155,7 @@ _TABLES: dict[str, Callable[[Look], Any]] = {
 
 
 def _no_kit() -> Kit:
-    return Kit((), (), _nothing("Kit"), _nothing("Hours"))
+    return Kit((), (), (), _nothing("Kit"), _nothing("Hours"), 0.0, 0.0, False)
 
 
 def _or(look: Look, ask: Callable[[Look], T], nothing: T) -> T:

@@ -30,6 +30,7 @@ from heathrise.core.job.brief import (
     Site,
     SiteKind,
 )
+from heathrise.core.job.buying import Extra, Ordering, OwnRate, Supplier, SupplierOffer
 from heathrise.core.job.drawing import (
     Layer,
     Opening,
@@ -127,6 +128,7 @@ __all__ = [
     "ElementBase",
     "End",
     "Equipment",
+    "Extra",
     "FixedAddress",
     "Fixture",
     "Flow",
@@ -150,9 +152,11 @@ __all__ = [
     "NoGo",
     "OnSheet",
     "Opening",
+    "Ordering",
     "Outline",
     "OwnBuildUp",
     "OwnModel",
+    "OwnRate",
     "PanelPort",
     "Path",
     "PathPoint",
@@ -175,6 +179,8 @@ __all__ = [
     "Spot",
     "Ssid",
     "Storey",
+    "Supplier",
+    "SupplierOffer",
     "SurveyPoint",
     "Tool",
     "Underlay",

@@ -115,10 +115,11 @@ class DropCheck(Noun):
 
 
 class KeptItem(Noun):
-    """Something the client has and means to keep."""
+    """Something the client has and means to keep; `item` is the line of the kit list it is taken off."""
 
     what: Label
     count: int = Field(1, ge=1, le=10_000)
+    item: Code | None = None
     serves: bool = True
     note: Words = ""
 

@@ -23,6 +23,7 @@ from heathrise.core.job.air import (
     Walk,
 )
 from heathrise.core.job.brief import Brief, Practice, Site
+from heathrise.core.job.buying import Ordering
 from heathrise.core.job.drawing import (
     Opening,
     OwnBuildUp,
@@ -47,6 +48,7 @@ Element = Annotated[
     Site
     | Brief
     | Practice
+    | Ordering
     | Storey
     | Underlay
     | Wall

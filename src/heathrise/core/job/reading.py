@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple, TypeVar
 
 from heathrise.core.job.air import AccessPoint, AirModel, Antenna, Calibration
 from heathrise.core.job.brief import Brief, Practice, Site
+from heathrise.core.job.buying import Ordering
 from heathrise.core.job.drawing import OwnBuildUp, Storey
 from heathrise.core.job.element import ElementBase, Point
 from heathrise.core.job.wiring import Equipment, InRack, Link, OnSheet, OwnModel, Rack
@@ -75,6 +76,11 @@ class JobReading:
     def practice(self) -> Practice:
         """The house practice, or the defaults."""
         return self._single(Practice)
+
+    @cached_property
+    def ordering(self) -> Ordering:
+        """What the firm decided of the order, or the defaults."""
+        return self._single(Ordering)
 
     @cached_property
     def air_model(self) -> AirModel:

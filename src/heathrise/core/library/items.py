@@ -320,12 +320,40 @@ class RackModel(Noun):
 
 
 class Part(Noun):
-    """A small part and the pack it is sold in."""
+    """A small part and the pack it is sold in; `spare` is what is bought beside the need."""
 
     label: str
     price: float | None
     pack: int
+    spare: Literal["none", "share", "bag"] = "none"
     source: str
+
+
+class Consumable(Noun):
+    """So many of a part for each of what a counter counts, or one for so many as a limit says."""
+
+    part: str
+    per: str
+    count: float = Field(1.0, gt=0)
+    share_limit: str | None = None
+    why: str
+
+
+class Hardship(Noun):
+    """What makes some tasks take longer by a factor: `when` the model itself knows it, else where a person says so."""
+
+    label: str
+    when: Literal["height", "storey", "outdoors", "hard-wall"] | None = None
+    over_m: float = 0.0
+    factor: float = Field(gt=0)
+    tasks: tuple[str, ...]
+
+
+class OptionInfo(Noun):
+    """A way to buy a job, as it is put to the client."""
+
+    label: str
+    why: str
 
 
 class Labour(Noun):

@@ -63,6 +63,9 @@ class Library(Noun):
     contents: dict[str, items.Contents]
     clients: dict[str, items.Client]
     parts: dict[str, items.Part]
+    consumables: dict[str, items.Consumable]
+    hardships: dict[str, items.Hardship]
+    options: dict[str, items.OptionInfo]
     labour: dict[str, items.Labour]
     domains: dict[str, items.Domain]
     slab_materials: dict[str, items.SlabMaterial]
@@ -209,6 +212,9 @@ def library() -> Library:
         contents=_csv_shelf("contents of a space", items.Contents, "contents.csv"),
         clients=_csv_shelf("client class", items.Client, "clients.csv"),
         parts=_csv_shelf("part", items.Part, "parts.csv"),
+        consumables=_shelf("consumable", items.Consumable, _tables("consumables.toml")),
+        hardships=_shelf("hardship", items.Hardship, _tables("hardships.toml")),
+        options=_shelf("option", items.OptionInfo, _tables("options.toml")),
         labour=_csv_shelf("labour row", items.Labour, "labour.csv"),
         domains=_shelf("radio domain", items.Domain, _tables("domains.toml")),
         slab_materials=_csv_shelf("slab material", items.SlabMaterial, "slab_materials.csv"),

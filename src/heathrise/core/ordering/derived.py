@@ -1,11 +1,16 @@
-"""What to buy and how long it takes, derived."""
+"""What to buy and how long it takes, derived: needs first, then what is bought for them."""
 
 from collections import Counter
 
 from heathrise.core.cabling.derived import runs
 from heathrise.core.deriving import Look, derived
 from heathrise.core.job.view import job_of
-from heathrise.core.ordering.kit import Kit, count_kit
+from heathrise.core.ordering.buying import Purchases
+from heathrise.core.ordering.buying import purchases as bought_for
+from heathrise.core.ordering.kit import Kit, kit_lines, kit_of, shelf_of, wanted_of
+from heathrise.core.ordering.labour import HoursLine, hours_of
+from heathrise.core.ordering.needs import KitNeed
+from heathrise.core.ordering.needs import needs as needs_of
 from heathrise.core.racks.derived import patches
 
 
@@ -17,6 +22,33 @@ def cords(look: Look) -> dict[float, int]:
 
 
 @derived
+def needs(look: Look) -> tuple[KitNeed, ...]:
+    """What the job needs, item by item."""
+    return needs_of(job_of(look), runs(look), cords(look))
+
+
+@derived
+def wanted(look: Look) -> dict[str, int]:
+    """How much of each item is bought: a new label of a thing leaves it as it is."""
+    return wanted_of(needs(look))
+
+
+@derived
+def bought(look: Look) -> Purchases:
+    """What is bought from whom."""
+    job, amounts = job_of(look), wanted(look)
+    return bought_for(amounts, shelf_of(job, amounts), job.ordering.suppliers)
+
+
+@derived
+def hours(look: Look) -> tuple[HoursLine, ...]:
+    """How long it takes, task by task."""
+    job = job_of(look)
+    return hours_of(job, runs(look)) if job.storeys else ()
+
+
+@derived
 def kit(look: Look) -> Kit:
     """What to buy and how long it takes."""
-    return count_kit(job_of(look), runs(look), cords(look))
+    job = job_of(look)
+    return kit_of(job, kit_lines(job, needs(look), bought(look)), hours(look), bought(look))

@@ -10,6 +10,7 @@ from xml.sax.saxutils import escape
 
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
+from reportlab.lib.utils import simpleSplit
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
 from reportlab.platypus import Flowable, LongTable, Paragraph, TableStyle
@@ -28,7 +29,7 @@ PAPERS: dict[str, tuple[float, float]] = {
     "A1": (841, 594),
 }
 SCALES = (5, 10, 20, 25, 50, 75, 100, 150, 200, 250, 500, 1000, 2000, 5000)
-_EDGE_MM, _FOOT_MM, _AIR_MM = 10.0, 20.0, 6.0
+EDGE_MM, FOOT_MM, _AIR_MM = 10.0, 20.0, 6.0
 _SIGN_MM = 1.8
 
 
@@ -83,7 +84,7 @@ def scale_for(drawings: Sequence[Drawn], paper: str) -> int:
     if not drawings:
         return 100
     wide, tall = PAPERS[paper]
-    room = wide - 2 * (_EDGE_MM + _AIR_MM), tall - 2 * (_EDGE_MM + _AIR_MM) - _FOOT_MM
+    room = wide - 2 * (EDGE_MM + _AIR_MM), tall - 2 * (EDGE_MM + _AIR_MM) - FOOT_MM
     for scale in SCALES:
         if all(_fits(drawn, room, scale) for drawn in drawings):
             return scale
@@ -133,7 +134,7 @@ class _Sheet:
         """Draw a page: lines below signs, words on top."""
         x0, y0, x1, y1 = page.drawn.box
         wide, tall = self.size_mm
-        middle = (wide / 2 * mm, (tall + _FOOT_MM) / 2 * mm)
+        middle = (wide / 2 * mm, (tall + FOOT_MM) / 2 * mm)
         self.origin = (middle[0] - (x0 + x1) / 2 * self.point_m, middle[1] + (y0 + y1) / 2 * self.point_m)
         for fill in page.drawn.fills:
             self._fill(fill)
@@ -142,7 +143,7 @@ class _Sheet:
         for sign in page.drawn.signs:
             self._sign(sign.layer, self._at(sign.at), sign.sign)
         self._lettered(page.drawn.words, page.drawn.signs)
-        _foot(self.canvas, self.size_mm, page.title, f"1:{self.scale}" if page.to_scale else "")
+        foot(self.canvas, self.size_mm, page.title, f"1:{self.scale}" if page.to_scale else "")
         if page.to_scale:
             self._bar()
         if page.drawn.legend:
@@ -179,7 +180,7 @@ class _Sheet:
         """Draw what the tints mean, above the foot at the right: the tints in a row, the figures between them."""
         step, high = 11 * mm, 3 * mm
         wide = step * len(legend.inks)
-        x, y = self.size_mm[0] * mm - _EDGE_MM * mm - 4 * mm - wide, (_EDGE_MM + _FOOT_MM + 7) * mm
+        x, y = self.size_mm[0] * mm - EDGE_MM * mm - 4 * mm - wide, (EDGE_MM + FOOT_MM + 7) * mm
         self.canvas.setFillColor("#FFFFFF")
         self.canvas.rect(x - 2 * mm, y - 4.6 * mm, wide + 4 * mm, high + 9 * mm, stroke=0, fill=1)
         self.canvas.setStrokeColor(INK)
@@ -242,7 +243,7 @@ class _Sheet:
         step = next(
             (m for m in (0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200) if m * 1000 / self.scale >= 20), 500
         )
-        x, y, long = (_EDGE_MM + 4) * mm, (_EDGE_MM + _FOOT_MM + 4) * mm, step * self.point_m
+        x, y, long = (EDGE_MM + 4) * mm, (EDGE_MM + FOOT_MM + 4) * mm, step * self.point_m
         self.canvas.setStrokeColor(INK)
         self.canvas.setFillColor(INK)
         self.canvas.setLineWidth(0.3 * mm)
@@ -267,10 +268,10 @@ _SHAPES: dict[str, tuple[XY, ...]] = {
 }
 
 
-def _foot(canvas: Canvas, size_mm: XY, title: Title, scale: str) -> None:
+def foot(canvas: Canvas, size_mm: XY, title: Title, scale: str) -> None:
     """Draw the frame of a sheet and its title."""
     wide, tall = size_mm
-    edge, foot = _EDGE_MM * mm, _FOOT_MM * mm
+    edge, foot = EDGE_MM * mm, FOOT_MM * mm
     canvas.setStrokeColor(INK)
     canvas.setLineWidth(0.35 * mm)
     canvas.rect(edge, edge, wide * mm - 2 * edge, tall * mm - 2 * edge)
@@ -282,14 +283,14 @@ def _foot(canvas: Canvas, size_mm: XY, title: Title, scale: str) -> None:
         canvas.line(edge + share * across, edge, edge + share * across, edge + foot)
     cells = (
         (title.job, title.drawing),
-        (f"Revision {title.revision}", title.day),
+        (f"Revision {title.revision}" if title.revision else "", title.day),
         (scale, "north is up" if scale else ""),
         (title.practice, title.caution),
     )
     for (first, second), left, right in zip(cells, columns, columns[1:], strict=False):
         x, room = edge + left * across + 2.5 * mm, (right - left) * across - 5 * mm
         _line(canvas, "text-bold", 10, INK, (x, edge + foot - 7.5 * mm), first, room)
-        _line(canvas, "text", 7.5, QUIET, (x, edge + 5 * mm), second, room)
+        _small(canvas, (x, edge + 5 * mm), second, room)
 
 
 def _line(canvas: Canvas, font: str, size: float, ink: str, at: XY, text: str, room: float) -> None:
@@ -301,10 +302,20 @@ def _line(canvas: Canvas, font: str, size: float, ink: str, at: XY, text: str, r
     canvas.drawString(*at, text)
 
 
+def _small(canvas: Canvas, at: XY, text: str, room: float) -> None:
+    """Draw quiet words in one line, in two smaller ones where one would be too small to read."""
+    if pdfmetrics.stringWidth(text, "text", 7.5) <= room * 1.15:
+        _line(canvas, "text", 7.5, QUIET, at, text, room)
+        return
+    lines = simpleSplit(text, "text", 6.2, room)
+    for n, line in enumerate(lines[:4]):
+        _line(canvas, "text", 6.2, QUIET, (at[0], at[1] + (2.6 - 2.5 * n) * mm), line, room)
+
+
 def _table(canvas: Canvas, size_mm: XY, page: TablePage) -> None:
     """Draw a table over as many sheets as it takes, its head on each."""
     wide, tall = size_mm
-    room = ((wide - 2 * _EDGE_MM - 8) * mm, (tall - 2 * _EDGE_MM - _FOOT_MM - 8) * mm)
+    room = ((wide - 2 * EDGE_MM - 8) * mm, (tall - 2 * EDGE_MM - FOOT_MM - 8) * mm)
     whole = sum(page.shares)
     cells = ParagraphStyle("cell", fontName="text", fontSize=7.5, leading=9.2, textColor=INK)
     table = LongTable(
@@ -331,6 +342,6 @@ def _table(canvas: Canvas, size_mm: XY, page: TablePage) -> None:
     while rest:
         part, *rest = [*cast(list[Flowable], rest[0].splitOn(canvas, *room)), *rest[1:]]
         _, high = part.wrapOn(canvas, *room)
-        part.drawOn(canvas, (_EDGE_MM + 4) * mm, (tall - _EDGE_MM - 4) * mm - high)
-        _foot(canvas, size_mm, page.title, "")
+        part.drawOn(canvas, (EDGE_MM + 4) * mm, (tall - EDGE_MM - 4) * mm - high)
+        foot(canvas, size_mm, page.title, "")
         canvas.showPage()

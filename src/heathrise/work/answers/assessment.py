@@ -13,7 +13,6 @@ from heathrise.core.sums import Noun
 from heathrise.exchange.named import named_file
 from heathrise.exchange.questions import questions_pdf, questions_text
 from heathrise.exchange.settingsfiles import bundle, settings_json, settings_yaml
-from heathrise.exchange.tables import kit_csv
 from heathrise.exchange.topology import topology_json
 from heathrise.work.answers.registry import Answer, answers, in_json
 from heathrise.work.asking import (
@@ -83,16 +82,6 @@ def mend_all(opened: OpenJob, asked: RuleAsked) -> Answer:
     return in_json(mended_all(memo, asked.rule), memo.revision)
 
 
-@answers("export.kit", Nothing)
-def export_kit(opened: OpenJob, _: Nothing) -> Answer:
-    """The kit list as CSV."""
-    memo = opened.memo()
-    text = kit_csv(table(memo.look, "kit"))
-    return Answer(
-        text.encode(), memo.revision, "text/csv; charset=utf-8", named_file(memo.source.name, "kit.csv")
-    )
-
-
 _SETTINGS = {
     "json": "application/json; charset=utf-8",
     "yaml": "application/yaml; charset=utf-8",
@@ -132,5 +121,6 @@ def export_questions(opened: OpenJob, asked: QuestionsAsked) -> Answer:
     if asked.ending == "txt":
         body, kind = questions_text(name, questions, today).encode(), "text/plain; charset=utf-8"
     else:
-        body, kind = questions_pdf(name, questions, today), "application/pdf"
+        practice = memo.source.practice.label
+        body, kind = questions_pdf(name, questions, today, practice), "application/pdf"
     return Answer(body, memo.revision, kind, named_file(name, f"questions.{asked.ending}"))
