@@ -5,6 +5,8 @@ names a rack, or names no port, that is not decided yet and a plan proposes it; 
 decided and nothing but a person's edit moves it.
 """
 
+import math
+from itertools import pairwise
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -376,6 +378,11 @@ class Pathway(ElementBase):
     there: bool = True
     link_ids: tuple[Id, ...] = ()
     note: Words = ""
+
+    @property
+    def length_m(self) -> float:
+        """How long it is drawn in plan. [m]"""
+        return sum(math.hypot(b.x_m - a.x_m, b.y_m - a.y_m) for a, b in pairwise(self.path))
 
 
 class OwnModel(ElementBase):

@@ -21,6 +21,7 @@ from heathrise.core.library.items import (
     BuildUp,
     CableType,
     Category,
+    Caution,
     Choice,
     Client,
     Consumable,
@@ -49,6 +50,7 @@ from heathrise.core.library.items import (
     SpaceWords,
     Speed,
     SubBand,
+    TaskStep,
     TestClass,
 )
 from heathrise.core.library.loader import Library, UnknownItem, library, limit
@@ -63,6 +65,7 @@ __all__ = [
     "BuildUp",
     "CableType",
     "Category",
+    "Caution",
     "Choice",
     "Client",
     "Consumable",
@@ -102,6 +105,7 @@ __all__ = [
     "StageTable",
     "SubBand",
     "SupplyUnit",
+    "TaskStep",
     "TestClass",
     "UnknownItem",
     "library",

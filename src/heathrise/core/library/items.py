@@ -349,6 +349,28 @@ class Hardship(Noun):
     tasks: tuple[str, ...]
 
 
+class TaskStep(Noun):
+    """A step of the work, for each of what it is made for; see tasks.toml."""
+
+    trade: Literal["all", "first fix", "rack", "termination", "mount", "network"]
+    per: str
+    after: tuple[str, ...] = ()
+    labour: str | None = None
+    people: int = 1
+    loud: bool = False
+    text: str
+    cautions: tuple[str, ...] = ()
+    records: tuple[Literal["tick", "note", "photo", "length", "test", "serial", "value"], ...] = ()
+
+
+class Caution(Noun):
+    """What is minded where work can hurt someone, and who decides."""
+
+    title: str
+    text: str
+    decides: str
+
+
 class OptionInfo(Noun):
     """A way to buy a job, as it is put to the client."""
 

@@ -64,6 +64,8 @@ class Library(Noun):
     clients: dict[str, items.Client]
     parts: dict[str, items.Part]
     consumables: dict[str, items.Consumable]
+    tasks: dict[str, items.TaskStep]
+    cautions: dict[str, items.Caution]
     hardships: dict[str, items.Hardship]
     options: dict[str, items.OptionInfo]
     labour: dict[str, items.Labour]
@@ -212,6 +214,8 @@ def library() -> Library:
         contents=_csv_shelf("contents of a space", items.Contents, "contents.csv"),
         clients=_csv_shelf("client class", items.Client, "clients.csv"),
         parts=_csv_shelf("part", items.Part, "parts.csv"),
+        tasks=_shelf("task", items.TaskStep, _tables("tasks.toml")),
+        cautions=_shelf("caution", items.Caution, _tables("cautions.toml")),
         consumables=_shelf("consumable", items.Consumable, _tables("consumables.toml")),
         hardships=_shelf("hardship", items.Hardship, _tables("hardships.toml")),
         options=_shelf("option", items.OptionInfo, _tables("options.toml")),

@@ -3,7 +3,6 @@
 A consumable of the library names one of them. A new counter is a function with a name here.
 """
 
-import math
 from collections import defaultdict
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
@@ -14,14 +13,12 @@ from shapely.ops import unary_union
 
 from heathrise.core.cabling.drilling import Drilling, drill_list
 from heathrise.core.cabling.runs import RunPlan, Runs
-from heathrise.core.job import AccessPoint, Equipment, InRack, Job, Link, OnSheet, Rack, Wall
+from heathrise.core.effort.walls import on_hard_wall
+from heathrise.core.effort.work import mounted
+from heathrise.core.job import AccessPoint, Equipment, InRack, Job, Link, Rack
 
 Counted = tuple[str, float]
 XY = tuple[float, float]
-# What a wall's face says of what holds in it.
-_HARD = ("brick", "concrete", "marble")
-# So far from a wall's middle a thing on it stands at most. [m]
-_ON_WALL_M = 0.6
 
 
 @dataclass(frozen=True)
@@ -40,15 +37,6 @@ class Counting:
     def holes(self) -> tuple[Drilling, ...]:
         """What is drilled."""
         return drill_list(self.job, self.runs.plans).holes
-
-    def on_sheet(self) -> Iterator[tuple[Equipment | AccessPoint, str]]:
-        """Yield what stands on a sheet with how it is mounted."""
-        for point in self.job.of(AccessPoint):
-            yield point, point.mount
-        for thing in self.job.of(Equipment):
-            if isinstance(thing.place, OnSheet):
-                mounts = self.job.equipment[thing.model].mounts
-                yield thing, thing.place.mount or (mounts[0] if mounts else "desk")
 
 
 Counter = Callable[[Counting], Iterator[Counted]]
@@ -107,29 +95,29 @@ def _outer_holes(counting: Counting) -> Iterator[Counted]:
 
 @counter("outdoor-entry")
 def _outdoor_entries(counting: Counting) -> Iterator[Counted]:
-    outdoors = {one.id for one, mount in counting.on_sheet() if mount in ("outdoor", "pole")}
+    outdoors = {one.id for one, mount in mounted(counting.job) if mount in ("outdoor", "pole")}
     return ((plan.label, 1) for plan in counting.new_runs if plan.to_id in outdoors)
 
 
 @counter("fixed")
 def _fixed(counting: Counting) -> Iterator[Counted]:
-    return ((one.label, 1) for one, mount in counting.on_sheet() if mount != "desk")
+    return ((one.label, 1) for one, mount in mounted(counting.job) if mount != "desk")
 
 
 @counter("on-ceiling")
 def _on_ceiling(counting: Counting) -> Iterator[Counted]:
-    return ((one.label, 1) for one, mount in counting.on_sheet() if mount == "ceiling")
+    return ((one.label, 1) for one, mount in mounted(counting.job) if mount == "ceiling")
 
 
 @counter("on-hard-wall")
 def _on_hard_wall(counting: Counting) -> Iterator[Counted]:
-    walls = (one for one, mount in counting.on_sheet() if mount in ("wall", "outlet", "outdoor"))
+    walls = (one for one, mount in mounted(counting.job) if mount in ("wall", "outlet", "outdoor"))
     return ((one.label, 1) for one in walls if on_hard_wall(counting.job, one))
 
 
 @counter("on-light-wall")
 def _on_light_wall(counting: Counting) -> Iterator[Counted]:
-    walls = (one for one, mount in counting.on_sheet() if mount in ("wall", "outlet"))
+    walls = (one for one, mount in mounted(counting.job) if mount in ("wall", "outlet"))
     return ((one.label, 1) for one in walls if not on_hard_wall(counting.job, one))
 
 
@@ -194,26 +182,3 @@ def _is_cage(job: Job, on: str, port: str | None) -> bool:
 def carries_light(job: Job, run_id: str) -> bool:
     """Say whether a run is of fibre, with or without a pair beside it."""
     return job.get(Link, run_id).medium in ("fibre", "hybrid")
-
-
-def on_hard_wall(job: Job, one: Equipment | AccessPoint) -> bool:
-    """Say whether a thing hangs on stone, brick or concrete; far from any wall nobody knows, and it is taken so."""
-    spot = job.spot(one.id)
-    walls = (wall for wall in job.of(Wall) if wall.storey_id == spot.storey_id)
-    near = min(((_away_m(spot.at.x_m, spot.at.y_m, wall), wall) for wall in walls), default=None, key=_first)
-    if near is None or near[0] > _ON_WALL_M:
-        return True
-    build_up = near[1].build_up
-    return build_up is None or job.build_ups[build_up].face in _HARD
-
-
-def _first(pair: tuple[float, Wall]) -> float:
-    return pair[0]
-
-
-def _away_m(x_m: float, y_m: float, wall: Wall) -> float:
-    """Return how far a place is from the middle of a wall. [m]"""
-    ax, ay, bx, by = wall.a.x_m, wall.a.y_m, wall.b.x_m, wall.b.y_m
-    long2 = (bx - ax) ** 2 + (by - ay) ** 2
-    t = 0.0 if not long2 else max(0.0, min(1.0, ((x_m - ax) * (bx - ax) + (y_m - ay) * (by - ay)) / long2))
-    return math.hypot(x_m - ax - t * (bx - ax), y_m - ay - t * (by - ay))

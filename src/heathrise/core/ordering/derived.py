@@ -4,6 +4,7 @@ from collections import Counter
 
 from heathrise.core.cabling.derived import runs
 from heathrise.core.deriving import Look, derived
+from heathrise.core.effort.derived import work
 from heathrise.core.job.view import job_of
 from heathrise.core.ordering.buying import Purchases
 from heathrise.core.ordering.buying import purchases as bought_for
@@ -43,8 +44,7 @@ def bought(look: Look) -> Purchases:
 @derived
 def hours(look: Look) -> tuple[HoursLine, ...]:
     """How long it takes, task by task."""
-    job = job_of(look)
-    return hours_of(job, runs(look)) if job.storeys else ()
+    return hours_of(job_of(look).ordering, work(look))
 
 
 @derived

@@ -4,7 +4,7 @@ import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
-from heathrise.core.job import Job, Storey, SupplierOffer
+from heathrise.core.job import Job, SupplierOffer
 from heathrise.core.library import library, limit
 from heathrise.core.ordering.buying import Buy, Delivery, Purchases, purchases
 from heathrise.core.ordering.labour import HoursLine
@@ -265,7 +265,6 @@ def _kept(job: Job) -> list[KitLine]:
 
 def kit_of(job: Job, lines: tuple[KitLine, ...], hours: tuple[HoursLine, ...], bought: Purchases) -> Kit:
     """Return the whole order with its totals."""
-    hours = hours if job.of(Storey) else ()
     return Kit(
         lines,
         hours,

@@ -3,7 +3,6 @@
 import math
 from collections import Counter, defaultdict
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from itertools import pairwise
 from typing import NamedTuple
 
 from heathrise.core.cabling.cutting import boxes_needed, cuts_by_cable
@@ -261,7 +260,7 @@ def _pathways(job: Job, runs: Runs) -> Iterator[KitNeed]:
             continue
         yield from _through(pathway, plans[pathway.id])
         if pathway.bore is not None:
-            need = math.ceil(max(drawn_m(pathway), *_outdoor_m(runs, plans[pathway.id].run_ids), 3.0))
+            need = math.ceil(max(pathway.length_m, *_outdoor_m(runs, plans[pathway.id].run_ids), 3.0))
             label = library().bores[pathway.bore].label
             yield KitNeed("Cable", pathway.bore, label, "m", ((pathway.label, need),), "pathways to make")
 
@@ -269,7 +268,7 @@ def _pathways(job: Job, runs: Runs) -> Iterator[KitNeed]:
 def _through(pathway: Pathway, plan: PathwayPlan) -> Iterator[KitNeed]:
     """Yield what a new pathway takes beside its tube: a tray by the metre, boxes to pull from, a cord left in it."""
     if pathway.pathway_kind == "tray" and pathway.path:
-        yield _part("Cable", "tray-m", [(pathway.label, math.ceil(drawn_m(pathway)))], "trays to make", "m")
+        yield _part("Cable", "tray-m", [(pathway.label, math.ceil(pathway.length_m))], "trays to make", "m")
         return
     if plan.pull is None:
         return
@@ -279,11 +278,6 @@ def _through(pathway: Pathway, plan: PathwayPlan) -> Iterator[KitNeed]:
         far_m, bends = limit("cabling.pull_point_m"), limit("cabling.pull_bends")
         why = f"none further than {far_m:g} m or {bends:g} right angles apart"
         yield _part("Cable", "pull-box", [(pathway.label, boxes)], why)
-
-
-def drawn_m(pathway: Pathway) -> float:
-    """Return the drawn length of a pathway. [m]"""
-    return sum(math.hypot(b.x_m - a.x_m, b.y_m - a.y_m) for a, b in pairwise(pathway.path))
 
 
 def _outdoor_m(runs: Runs, run_ids: tuple[str, ...]) -> list[float]:

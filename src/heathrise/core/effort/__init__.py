@@ -1,0 +1,1 @@
+"""How long each piece of work takes, and what makes it longer."""

@@ -1,0 +1,17 @@
+"""All work of a job, derived."""
+
+from heathrise.core.cabling.derived import runs
+from heathrise.core.deriving import Look, derived
+from heathrise.core.effort.work import Work, work_of
+from heathrise.core.job.view import job_of
+from heathrise.core.racks.derived import patches
+
+
+@derived
+def work(look: Look) -> tuple[Work, ...]:
+    """Every piece of work, task by task."""
+    job = job_of(look)
+    if not job.storeys:
+        return ()
+    patched = {rack.rack_id: len(rack.patches) for rack in patches(look).racks}
+    return work_of(job, runs(look), patched)
