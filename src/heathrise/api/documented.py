@@ -18,6 +18,7 @@ _NOT_BYTES = (
     "application/json",
     "application/yaml",
     "application/geo+json",
+    "text/calendar",
     "text/csv",
     "text/plain",
 )

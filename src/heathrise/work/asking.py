@@ -242,6 +242,12 @@ class RenumberAsked(Noun):
     to: str = Field("", max_length=60)
 
 
+class LabelSheetAsked(Noun):
+    """Labels with codes; `base` is the address the application is reached at."""
+
+    base: str = Field(max_length=300)
+
+
 class LineOfOrder(Noun):
     """A line of the order by its item."""
 

@@ -554,6 +554,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/export/days.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export the days of work as iCalendar. */
+        get: operations["fit_export_days__job_id__export_days_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/export/job.json": {
         parameters: {
             query?: never;
@@ -580,6 +597,23 @@ export interface paths {
         };
         /** Export the kit list: CSV, or a workbook with the hours beside it. */
         get: operations["order_export_kit__job_id__export_kit__ending__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/export/label-sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export labels to be cut, each with a code that opens what it stands on. */
+        get: operations["fit_export_labels__job_id__export_label_sheet_pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -792,6 +826,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/export/sheets/{sheet}.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export one of the crew's papers: pulls, bench, mounting, how ends are made. */
+        get: operations["fit_export_sheet__job_id__export_sheets__sheet__pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/export/topology.json": {
         parameters: {
             query?: never;
@@ -837,6 +888,40 @@ export interface paths {
         put?: never;
         /** Try the remedies of a finding: what each cures, and what it would bring. Nothing is saved. */
         post: operations["jobs_try_remedies__job_id__findings_try_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/fit/ends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return how ends are made in this job, pin by pin. */
+        get: operations["fit_ends__job_id__fit_ends_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/fit/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return the tasks, what each waits for, its day and who does it; the longest chain as a sum. */
+        get: operations["fit_plan__job_id__fit_plan_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2883,6 +2968,18 @@ export interface components {
             why: string;
         };
         /**
+         * Caution
+         * @description What is minded where work can hurt someone, and who decides.
+         */
+        Caution: {
+            /** Decides */
+            decides: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Chain
          * @description The way of one thing to the core: over which links, how many, and its narrowest place. [Mb/s]
          *
@@ -3549,7 +3646,7 @@ export interface components {
              * Seen
              * @default []
              */
-            seen: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Ordering"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"])[];
+            seen: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Ordering"] | components["schemas"]["Fitting"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"])[];
         };
         /**
          * Elevation
@@ -3591,6 +3688,43 @@ export interface components {
              * @default null
              */
             port: string | null;
+        };
+        /**
+         * EndGuide
+         * @description How ends are made in a job: by which scheme, pin by pin, and what is minded.
+         */
+        EndGuide: {
+            /**
+             * Device End
+             * @enum {string}
+             */
+            device_end: "jack" | "plug";
+            /** Pins */
+            pins: components["schemas"]["EndPin"][];
+            /** Rules */
+            rules: string[];
+            /**
+             * Scheme
+             * @enum {string}
+             */
+            scheme: "A" | "B";
+        };
+        /**
+         * EndPin
+         * @description One pin: its number, the colour of its wire, whether it is the white one of its pair, which pair that is.
+         */
+        EndPin: {
+            /**
+             * Colour
+             * @enum {string}
+             */
+            colour: "orange" | "green" | "blue" | "brown";
+            /** Pair */
+            pair: number;
+            /** Pin */
+            pin: number;
+            /** White */
+            white: boolean;
         };
         /**
          * Equipment
@@ -4078,6 +4212,16 @@ export interface components {
             what: string;
         };
         /**
+         * Fact
+         * @description One thing to know on the spot.
+         */
+        Fact: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+        };
+        /**
          * Failure
          * @description What is lost when one access point fails; `worst_dbm` is of the second signal when only that is lost.
          */
@@ -4366,6 +4510,79 @@ export interface components {
             practice: components["schemas"]["Practice"];
         };
         /**
+         * FitPlan
+         * @description The tasks with their days. `critical_sum` is the longest chain of tasks, however many people come.
+         */
+        FitPlan: {
+            /**
+             * Begins
+             * Format: date
+             */
+            begins: string;
+            /** Cautions */
+            cautions: {
+                [key: string]: components["schemas"]["Caution"];
+            };
+            /** Crew */
+            crew: string[];
+            critical_sum: components["schemas"]["Sum"];
+            /** Day Ends H */
+            day_ends_h: number;
+            /** Days */
+            days: number;
+            /**
+             * Ends
+             * Format: date
+             */
+            ends: string;
+            /** Evening Ends H */
+            evening_ends_h: number;
+            /** Planned */
+            planned: components["schemas"]["Planned"][];
+            /** Tasks */
+            tasks: components["schemas"]["Task"][];
+        };
+        /**
+         * Fitting
+         * @description Who is there, from when to when. `loud_h` is how long in an evening work is done that is too loud by day.
+         */
+        Fitting: {
+            /**
+             * Crew
+             * @default []
+             */
+            crew: string[];
+            /**
+             * Held
+             * @default []
+             */
+            held: components["schemas"]["HeldTask"][];
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fitting";
+            /** Label */
+            label: string;
+            /**
+             * Loud H
+             * @default 3
+             */
+            loud_h: number;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
+            /**
+             * Starts H
+             * @default 8
+             */
+            starts_h: number;
+        };
+        /**
          * Fix
          * @description What one press can do about it.
          */
@@ -4652,6 +4869,24 @@ export interface components {
             under_fed: number;
             /** Unplaced */
             unplaced: number;
+        };
+        /**
+         * HeldTask
+         * @description A task that a person put on a day, gave to somebody, or both.
+         */
+        HeldTask: {
+            /**
+             * On
+             * @default null
+             */
+            on: string | null;
+            /** Task */
+            task: string;
+            /**
+             * Who
+             * @default null
+             */
+            who: string | null;
         };
         /**
          * HistoryAnswer
@@ -5036,7 +5271,7 @@ export interface components {
          */
         JobState: {
             /** Elements */
-            elements: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Ordering"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"])[];
+            elements: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Ordering"] | components["schemas"]["Fitting"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"])[];
             /** Id */
             id: string;
             /** Name */
@@ -7310,6 +7545,39 @@ export interface components {
             unmet: components["schemas"]["Unmet"][];
         };
         /**
+         * Planned
+         * @description When a task is done: `day` counts from the first, hours of that day; by whom; how long it may wait.
+         *
+         *     `held` says that a person put it there; `late` that what it waits for is done after the day it is held on.
+         */
+        Planned: {
+            /** Critical */
+            critical: boolean;
+            /** Day */
+            day: number;
+            /** From H */
+            from_h: number;
+            /** Held */
+            held: boolean;
+            /** Key */
+            key: string;
+            /** Late */
+            late: boolean;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Slack H */
+            slack_h: number;
+            /** To Day */
+            to_day: number;
+            /** To H */
+            to_h: number;
+            /** Who */
+            who: string[];
+        };
+        /**
          * Planting
          * @description A hedge, tree or wood outdoors. A ray through it crosses its edge twice; each costs half.
          */
@@ -8181,7 +8449,7 @@ export interface components {
          */
         Put: {
             /** Element */
-            element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Ordering"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"];
+            element: components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Ordering"] | components["schemas"]["Fitting"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -10489,6 +10757,50 @@ export interface components {
             takes: string[];
         };
         /**
+         * Task
+         * @description One thing to do. `after` are keys of tasks that come first; `subjects` what it is about, the first one mainly; `hours` are
+         *     of all people together, `cautions` names of the library's.
+         */
+        Task: {
+            /** After */
+            after: string[];
+            at: components["schemas"]["Point"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Facts */
+            facts: components["schemas"]["Fact"][];
+            /** Height M */
+            height_m: number | null;
+            /** Hours */
+            hours: number;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Loud */
+            loud: boolean;
+            /** Outdoors */
+            outdoors: boolean;
+            /** People */
+            people: number;
+            /** Records */
+            records: string[];
+            /** Space */
+            space: string;
+            /** Step */
+            step: string;
+            /** Storey */
+            storey: string;
+            /** Storey Id */
+            storey_id: string | null;
+            /** Subjects */
+            subjects: string[];
+            /** Text */
+            text: string;
+            /** Trade */
+            trade: string;
+        };
+        /**
          * Taught
          * @description What a survey taught, beside how it stood before.
          */
@@ -11234,6 +11546,7 @@ export type CableType = components['schemas']['CableType'];
 export type Calibration = components['schemas']['Calibration'];
 export type Carries = components['schemas']['Carries'];
 export type CaseOfLoad = components['schemas']['CaseOfLoad'];
+export type Caution = components['schemas']['Caution'];
 export type Chain = components['schemas']['Chain'];
 export type ChangeAll = components['schemas']['ChangeAll'];
 export type Choice = components['schemas']['Choice'];
@@ -11269,10 +11582,13 @@ export type EditAnswer = components['schemas']['EditAnswer'];
 export type EditRequest = components['schemas']['EditRequest'];
 export type Elevation = components['schemas']['Elevation'];
 export type End = components['schemas']['End'];
+export type EndGuide = components['schemas']['EndGuide'];
+export type EndPin = components['schemas']['EndPin'];
 export type Equipment = components['schemas']['Equipment'];
 export type EquipmentModel = components['schemas']['EquipmentModel'];
 export type EquipmentShown = components['schemas']['EquipmentShown'];
 export type Extra = components['schemas']['Extra'];
+export type Fact = components['schemas']['Fact'];
 export type Failure = components['schemas']['Failure'];
 export type FailureOf = components['schemas']['FailureOf'];
 export type Failures = components['schemas']['Failures'];
@@ -11286,6 +11602,8 @@ export type FindSpaces = components['schemas']['FindSpaces'];
 export type Finding = components['schemas']['Finding'];
 export type FindingAsked = components['schemas']['FindingAsked'];
 export type FirmPractice = components['schemas']['FirmPractice'];
+export type FitPlan = components['schemas']['FitPlan'];
+export type Fitting = components['schemas']['Fitting'];
 export type Fix = components['schemas']['Fix'];
 export type FixedAddress = components['schemas']['FixedAddress'];
 export type FixedRow = components['schemas']['FixedRow'];
@@ -11300,6 +11618,7 @@ export type Grouped = components['schemas']['Grouped'];
 export type Handover = components['schemas']['Handover'];
 export type HardshipShown = components['schemas']['HardshipShown'];
 export type Held = components['schemas']['Held'];
+export type HeldTask = components['schemas']['HeldTask'];
 export type HistoryAnswer = components['schemas']['HistoryAnswer'];
 export type Hole = components['schemas']['Hole'];
 export type Hour = components['schemas']['Hour'];
@@ -11421,6 +11740,7 @@ export type PictureForm = components['schemas']['PictureForm'];
 export type Pin = components['schemas']['Pin'];
 export type Place = components['schemas']['Place'];
 export type Placement = components['schemas']['Placement'];
+export type Planned = components['schemas']['Planned'];
 export type Planting = components['schemas']['Planting'];
 export type Point = components['schemas']['Point'];
 export type PortConflict = components['schemas']['PortConflict'];
@@ -11561,6 +11881,7 @@ export type TableChangeUnplaced = components['schemas']['TableChange_Unplaced_']
 export type TableChangeWalked = components['schemas']['TableChange_Walked_'];
 export type TableColumn = components['schemas']['TableColumn'];
 export type TakenOver = components['schemas']['TakenOver'];
+export type Task = components['schemas']['Task'];
 export type Taught = components['schemas']['Taught'];
 export type Terms = components['schemas']['Terms'];
 export type TerrainAsked = components['schemas']['TerrainAsked'];
@@ -13166,6 +13487,46 @@ export interface operations {
             };
         };
     };
+    fit_export_days__job_id__export_days_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": unknown;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     files_export_job_jobs__job_id__export_job_json_get: {
         parameters: {
             query?: never;
@@ -13226,6 +13587,46 @@ export interface operations {
                 content: {
                     "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
                     "text/csv": unknown;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit_export_labels__job_id__export_label_sheet_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Refused, with the reason */
@@ -13761,6 +14162,47 @@ export interface operations {
             };
         };
     };
+    fit_export_sheet__job_id__export_sheets__sheet__pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                sheet: "pull-sheet" | "bench-sheet" | "mounting" | "ends";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     files_export_topology_jobs__job_id__export_topology_json_get: {
         parameters: {
             query?: never;
@@ -13867,6 +14309,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TriedAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit_ends__job_id__fit_ends_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EndGuide"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit_plan__job_id__fit_plan_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitPlan"];
                 };
             };
             /** @description Refused, with the reason */

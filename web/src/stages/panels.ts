@@ -62,6 +62,11 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
     part('Good, better, best', () => import('@/order/WaysToBuyPanel.vue')),
     part('Terms', () => import('@/order/TermsPanel.vue')),
   ],
+  fit: [
+    part('Board', () => import('@/fit/BoardPanel.vue')),
+    part('Sheets', () => import('@/fit/SheetsPanel.vue')),
+    part('Ends', () => import('@/fit/EndsPanel.vue')),
+  ],
 }
 export const BRIEF = {
   facts: 'Facts',

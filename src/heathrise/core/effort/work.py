@@ -116,9 +116,9 @@ def _pulled(job: Job, new: list[RunPlan]) -> Iterator[Work]:
 
 def _ended(job: Job, new: list[RunPlan]) -> Iterator[Work]:
     for plan in new:
-        hard = _storey_hard(job, "terminate-end", job.spot(plan.to_id).storey_id)
-        yield Work("terminate-end", f"{plan.run_id} device", 1, hard)
-        yield Work("terminate-end", f"{plan.run_id} rack", 1)
+        hard = _storey_hard(job, "terminate-device", job.spot(plan.to_id).storey_id)
+        yield Work("terminate-device", plan.run_id, 1, hard)
+        yield Work("terminate-rack", plan.run_id, 1)
         yield Work("test-run", plan.run_id, 1)
 
 

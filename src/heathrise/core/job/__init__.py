@@ -60,6 +60,7 @@ from heathrise.core.job.element import (
     Words,
     derived_id,
 )
+from heathrise.core.job.fitting import Fitting, HeldTask
 from heathrise.core.job.job import (
     BY_KIND,
     ELEMENT,
@@ -129,10 +130,12 @@ __all__ = [
     "End",
     "Equipment",
     "Extra",
+    "Fitting",
     "FixedAddress",
     "Fixture",
     "Flow",
     "FormField",
+    "HeldTask",
     "Id",
     "InLine",
     "InRack",

@@ -33,6 +33,7 @@ from heathrise.core.job.drawing import (
     Wall,
 )
 from heathrise.core.job.element import BrokenReference, ElementBase, Label
+from heathrise.core.job.fitting import Fitting
 from heathrise.core.job.marks import Fixture, Line, NoGo, Planting, Shaft
 from heathrise.core.job.network import FixedAddress, Flow, Network, Ssid
 from heathrise.core.job.reading import JobReading
@@ -49,6 +50,7 @@ Element = Annotated[
     | Brief
     | Practice
     | Ordering
+    | Fitting
     | Storey
     | Underlay
     | Wall

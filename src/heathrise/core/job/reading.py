@@ -9,6 +9,7 @@ from heathrise.core.job.brief import Brief, Practice, Site
 from heathrise.core.job.buying import Ordering
 from heathrise.core.job.drawing import OwnBuildUp, Storey
 from heathrise.core.job.element import ElementBase, Point
+from heathrise.core.job.fitting import Fitting
 from heathrise.core.job.wiring import Equipment, InRack, Link, OnSheet, OwnModel, Rack
 from heathrise.core.library import BuildUp, EquipmentModel, library
 
@@ -81,6 +82,11 @@ class JobReading:
     def ordering(self) -> Ordering:
         """What the firm decided of the order, or the defaults."""
         return self._single(Ordering)
+
+    @cached_property
+    def fitting(self) -> Fitting:
+        """Who comes and when, or the defaults."""
+        return self._single(Fitting)
 
     @cached_property
     def air_model(self) -> AirModel:

@@ -146,12 +146,13 @@ class PoeClass(Noun):
 
 class Category(Noun):
     """A category of cable. `rank` orders them, poorest first; `jack` is the part a run ends in; `reach_m` is how far
-    light goes in one that carries light.
+    light goes in one that carries light, `test_class` the class its runs are tested to.
     """
 
     label: str
     rank: int
     jack: str
+    test_class: str | None = None
     reach_m: float | None = None
     source: str
 
@@ -350,12 +351,16 @@ class Hardship(Noun):
 
 
 class TaskStep(Noun):
-    """A step of the work, for each of what it is made for; see tasks.toml."""
+    """A step of the work, for each of what it is made for; see tasks.toml. It waits for every task of the steps `after`, and of
+    the steps `same` for those about the same thing; its hours are those of the rows of `labour`.
+    """
 
+    name: str
     trade: Literal["all", "first fix", "rack", "termination", "mount", "network"]
     per: str
     after: tuple[str, ...] = ()
-    labour: str | None = None
+    same: tuple[str, ...] = ()
+    labour: tuple[str, ...] = ()
     people: int = 1
     loud: bool = False
     text: str

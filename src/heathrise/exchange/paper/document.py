@@ -40,6 +40,8 @@ _STRONG = ParagraphStyle("strong", parent=_WORDS, fontName="text-bold")
 _CELL = ParagraphStyle("cell", fontName="text", fontSize=8.2, leading=10, textColor=INK)
 _FIGURE = ParagraphStyle("figure", parent=_CELL, fontName="figures", fontSize=8, alignment=_RIGHT)
 _TOTAL = ParagraphStyle("total", parent=_CELL, fontName="text-bold")
+_LARGE = ParagraphStyle("large", parent=_CELL, fontName="text-bold", fontSize=12, leading=15)
+_LARGE_FIRST = ParagraphStyle("large-first", parent=_QUIET, fontSize=10.5, leading=15)
 _TOTAL_FIGURE = ParagraphStyle("total-figure", parent=_FIGURE, fontName="text-bold")
 
 
@@ -100,23 +102,30 @@ def grid(
     figures: Sequence[int] = (),
     totals: int = 0,
     wide_mm: float = A4_MM[0],
+    large: bool = False,
 ) -> Flowable:
     """Return a table, its head on every page. Columns in `figures` stand at the right; the last `totals` rows are sums, and a
-    row of one cell is the heading of those below it.
+    row of one cell is the heading of those below it. `large` is for reading at arm's length; no head is drawn where all
+    of it is empty.
     """
     faces()
     room = (wide_mm - 2 * (EDGE_MM + _AIR_MM)) * mm
-    last = len(rows) - totals
+    last, headed = len(rows) - totals, any(head)
 
     def cell(n: int, at: int, text: str) -> Flowable:
         strong_row = n >= last or not any(rows[n][1:])
+        if large:
+            return Paragraph(escape(text), _LARGE if at else _LARGE_FIRST)
         plain, figure = (_TOTAL, _TOTAL_FIGURE) if strong_row else (_CELL, _FIGURE)
         return Paragraph(escape(text), figure if at in figures else plain)
 
     table = LongTable(
-        [list(head), *([cell(n, at, text) for at, text in enumerate(row)] for n, row in enumerate(rows))],
+        [
+            *([list(head)] if headed else []),
+            *([cell(n, at, text) for at, text in enumerate(row)] for n, row in enumerate(rows)),
+        ],
         colWidths=[room * share / sum(shares) for share in shares],
-        repeatRows=1,
+        repeatRows=1 if headed else 0,
     )
     table.setStyle(
         TableStyle(

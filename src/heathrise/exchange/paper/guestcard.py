@@ -6,12 +6,12 @@ a meaning of its own.
 
 import io
 
-import segno
 from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfgen.canvas import Canvas
 
 from heathrise.core.job import Ssid
+from heathrise.exchange.paper.codes import code
 from heathrise.exchange.paper.inks import FACES, INK, QUIET, faces
 
 _WIDE_MM, _HIGH_MM, _EDGE_MM, _CODE_MM = 148.0, 105.0, 10.0, 58.0
@@ -36,24 +36,11 @@ def guest_card(job: str, ssid: Ssid, passphrase: str, client_mbps: int | None) -
     buffer = io.BytesIO()
     canvas = Canvas(buffer, pagesize=(_WIDE_MM * mm, _HIGH_MM * mm))
     canvas.setTitle(f"{ssid.label}: card")
-    _code(canvas, code_text(ssid, passphrase))
+    code(canvas, code_text(ssid, passphrase), _EDGE_MM, (_HIGH_MM - _CODE_MM) / 2, _CODE_MM)
     _words(canvas, job, ssid, passphrase, client_mbps)
     canvas.showPage()
     canvas.save()
     return buffer.getvalue()
-
-
-def _code(canvas: Canvas, text: str) -> None:
-    """Draw the code at the left, each of its squares as one."""
-    rows = [bytes(row) for row in segno.make(text, error="m").matrix]
-    side = _CODE_MM * mm / len(rows)
-    bottom = (_HIGH_MM - _CODE_MM) / 2 * mm
-    canvas.setFillColor(INK)
-    for n, row in enumerate(rows):
-        for k, dark in enumerate(row):
-            if dark:
-                y = bottom + (len(rows) - 1 - n) * side
-                canvas.rect(_EDGE_MM * mm + k * side, y, side, side, stroke=0, fill=1)
 
 
 def _words(canvas: Canvas, job: str, ssid: Ssid, passphrase: str, client_mbps: int | None) -> None:

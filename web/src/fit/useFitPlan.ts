@@ -1,0 +1,41 @@
+/** The tasks with their days, put together for reading; and what a person holds of them. */
+import { computed } from 'vue'
+import { api, take } from '@/api/client'
+import type { Planned, Task } from '@/api/schema'
+import { useAsked } from '@/job/useAsked'
+import { useMake } from '@/job/make'
+import { put, type Of } from '@/job/types'
+import { useJob } from '@/job/useJob'
+
+export type Fitting = Of<'fitting'>
+export interface Done {
+  readonly task: Task
+  readonly when: Planned
+}
+
+export function useFitPlan() {
+  const job = useJob()
+  const make = useMake()
+  const params = { path: { job_id: job.id } }
+  const { found, said } = useAsked(() => take(api.GET('/api/jobs/{job_id}/fit/plan', { params })))
+  const kept = computed(() => job.of('fitting')[0])
+  const fitting = computed<Fitting>(() => kept.value ?? make('fitting', { label: 'Fitting' }))
+  const rows = computed<Done[]>(() => {
+    const planned = new Map((found.value?.planned ?? []).map((one) => [one.key, one]))
+    return (found.value?.tasks ?? []).flatMap((task) => {
+      const when = planned.get(task.key)
+      return when ? [{ task, when }] : []
+    })
+  })
+  function change(label: string, changes: Partial<Fitting>): void {
+    job.edit(label, [put({ ...fitting.value, ...changes })])
+  }
+  /** Put a task on a day, or give it to somebody; nothing of both lets it go again. */
+  function hold(task: Task, on: string | null, who: string | null): void {
+    const others = fitting.value.held.filter((one) => one.task !== task.key)
+    const held = on === null && who === null ? others : [...others, { task: task.key, on, who }]
+    change(`Hold ${task.label}`, { held })
+  }
+  const heldOf = (key: string) => fitting.value.held.find((one) => one.task === key)
+  return { found, said, rows, fitting, change, hold, heldOf }
+}
