@@ -6,7 +6,7 @@ import re
 from datetime import UTC, datetime
 from pathlib import Path
 
-from benchmarks import air, browser, core, drawings, edits, links, network, ports, runs
+from benchmarks import air, browser, core, drawings, edits, links, network, order, ports, runs
 
 PAGE = Path(__file__).resolve().parents[1] / "docs" / "performance.md"
 BEGIN, END = "<!-- table: written by make bench -->", "<!-- end of table -->"
@@ -29,6 +29,7 @@ def main() -> None:
         *runs.rows(),
         *ports.rows(),
         *network.rows(),
+        *order.rows(),
         *air.rows(),
         *drawings.rows(),
         *on_screen,

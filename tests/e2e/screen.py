@@ -4,6 +4,10 @@ import re
 
 from playwright.sync_api import Locator, Page, expect
 
+from heathrise.core.job import Job
+from heathrise.store.database import Database
+from heathrise.store.jobs import load_job
+
 # Parts of the frame that run out of their box.
 OVERFLOW = """() => [...document.querySelectorAll('.bar, .ledger, .spine button, .drawer header, .margin, .notes')]
   .filter((e) => e.scrollWidth > e.clientWidth + 1).map((e) => e.className)"""
@@ -76,3 +80,22 @@ class Paper:
         x, y = self.at(x_m, y_m)
         self.page.mouse.move(x, y)
         self.page.mouse.click(x, y)
+
+
+def tab(page: Page, name: str) -> None:
+    """Open a tab of the drawer by its name, whatever it counts."""
+    found = page.get_by_role("tab", name=re.compile(rf"^{re.escape(name)}( \d+)?$"))
+    if found.get_attribute("aria-selected") != "true":
+        found.click()
+    expect(found).to_have_attribute("aria-selected", "true")
+
+
+def job_of(kept: Database, address: str) -> Job:
+    """The job as the database has it."""
+    with kept.transaction() as session:
+        return load_job(session, address.rpartition("/")[2]).job
+
+
+def saved(page: Page) -> None:
+    """Wait until every edit is kept."""
+    expect(page.get_by_text("all saved")).to_be_visible()

@@ -9,36 +9,17 @@ from demo.load import JOBS
 from playwright.sync_api import Page, expect
 from sqlalchemy import text
 
-from heathrise.core.job import Equipment, FixedAddress, Flow, Job, Network, Ssid
-from heathrise.store.database import Database
-from heathrise.store.jobs import load_job
-from tests.e2e.screen import computed, stage
+from heathrise.core.job import Equipment, FixedAddress, Flow, Network, Ssid
+from tests.e2e.screen import computed, job_of, saved, stage, tab
 
 pytestmark = pytest.mark.e2e
 SECRET = "Otter-Lantern-Quill-58"
-
-
-def tab(page: Page, name: str) -> None:
-    """Open a tab of the drawer by its name, whatever it counts."""
-    found = page.get_by_role("tab", name=re.compile(rf"^{re.escape(name)}( \d+)?$"))
-    if found.get_attribute("aria-selected") != "true":
-        found.click()
-    expect(found).to_have_attribute("aria-selected", "true")
 
 
 def at_network(page: Page, address: str) -> None:
     page.goto(address)
     computed(page)
     stage(page, "7")
-
-
-def job_of(kept: Database, address: str) -> Job:
-    with kept.transaction() as session:
-        return load_job(session, address.rpartition("/")[2]).job
-
-
-def saved(page: Page) -> None:
-    expect(page.get_by_text("all saved")).to_be_visible()
 
 
 def test_a_cell_is_pressed_read_in_words_and_undone(page, fresh, kept, strict):

@@ -5746,6 +5746,8 @@ export interface components {
             one_fewer: number | null;
             /** One More */
             one_more: number | null;
+            /** Unit */
+            unit: string;
         };
         /**
          * Link

@@ -149,4 +149,8 @@ const best = computed(() => {
 .number .field {
   text-align: right;
 }
+.bare.quiet {
+  min-width: 24px;
+  min-height: 24px;
+}
 </style>

@@ -199,4 +199,8 @@ h3 {
 .parts .plain-table .field.n {
   width: 4.4rem;
 }
+.bare.quiet {
+  min-width: 24px;
+  min-height: 24px;
+}
 </style>

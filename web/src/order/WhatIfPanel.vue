@@ -65,7 +65,9 @@ function takeIt(other: Instead): void {
           <li v-if="found.one_more !== null">One more: {{ by(found.one_more) }}.</li>
           <li v-if="found.one_fewer !== null">One fewer: {{ by(found.one_fewer) }}.</li>
           <li v-if="found.leftover">
-            {{ found.leftover }} are left over of the packs<template v-if="found.leftover_cost">
+            {{ units.quantity(found.leftover, found.unit, 0) }} left over of the packs<template
+              v-if="found.leftover_cost"
+            >
               and cost {{ units.quantity(found.leftover_cost, found.currency, 2) }}</template
             >; they count as spares.
           </li>

@@ -3,6 +3,7 @@
 from collections import Counter
 
 from heathrise.core.cabling.boxes import Box, boxes_in, spans_m
+from heathrise.core.cabling.drilling import DrillList, drill_list
 from heathrise.core.cabling.ends import poe_class_needed, runs_of, spares_of
 from heathrise.core.cabling.routes import WAYS, Route, Router
 from heathrise.core.cabling.runs import (
@@ -126,3 +127,9 @@ def runs(look: Look) -> Runs:
     for pathway_id in ids_of(look, Pathway):
         pathways.append(plan_pathway(job_of(look).get(Pathway, pathway_id), plans))
     return Runs(tuple(plans), tuple(pathways), spares(look), tuple(lost))
+
+
+@derived
+def holes(look: Look) -> DrillList:
+    """What is drilled where."""
+    return drill_list(job_of(look), runs(look).plans)

@@ -2,6 +2,7 @@
 
 from collections import defaultdict
 from collections.abc import Sequence
+from functools import lru_cache
 
 from heathrise.core.cabling.conduit import conduit_fill
 from heathrise.core.cabling.ground import Hole
@@ -66,7 +67,7 @@ def _groups(plans: Sequence[RunPlan]) -> list[tuple[Hole, list[RunPlan]]]:
 
 def _drilling(job: Job, hole: Hole, runs: list[RunPlan]) -> Drilling:
     build_up = job.build_ups[hole.build_up]
-    ods = [library().cables[plan.cable].diameter_mm for plan in runs]
+    ods = tuple(library().cables[plan.cable].diameter_mm for plan in runs)
     sleeve = sleeve_for(ods)
     name = job.by_id[hole.wall_id].label if hole.wall_id else "floor"
     return Drilling(
@@ -87,7 +88,8 @@ def _drilling(job: Job, hole: Hole, runs: list[RunPlan]) -> Drilling:
     )
 
 
-def sleeve_for(ods_mm: Sequence[float]) -> str | None:
+@lru_cache(maxsize=4096)
+def sleeve_for(ods_mm: tuple[float, ...]) -> str | None:
     """Return the narrowest bore that cables of these diameters fill no further than a size is chosen for; None
     where no bore of the library is wide enough.
     """

@@ -8,9 +8,8 @@ from collections import defaultdict
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
-from heathrise.core.cabling.drilling import DrillList, drill_list
+from heathrise.core.cabling.drilling import DrillList
 from heathrise.core.cabling.runs import RunPlan, Runs
-from heathrise.core.effort.walls import on_hard_wall
 from heathrise.core.job import (
     AccessPoint,
     Equipment,
@@ -61,17 +60,21 @@ def mounted(job: Job) -> Iterator[tuple[Equipment | AccessPoint, str]]:
             yield thing, thing.place.mount or (mounts[0] if mounts else "desk")
 
 
-def work_of(job: Job, runs: Runs, patched: Mapping[str, int]) -> tuple[Work, ...]:
-    """Return all work of a job, task by task. `patched` says how many cords each rack takes."""
+def work_of(
+    job: Job, runs: Runs, holes: DrillList, hard: frozenset[str], patched: Mapping[str, int]
+) -> tuple[Work, ...]:
+    """Return all work of a job, task by task. `hard` are the ids of what hangs on hard walls, `patched` says how many
+    cords each rack takes.
+    """
     new = [plan for plan in runs.plans if not plan.existing]
     return (
         Work("survey", WHOLE, 1),
         *_prepared(job),
         *_pathways(job),
-        *_holes(drill_list(job, runs.plans)),
+        *_holes(holes),
         *_pulled(job, new),
         *_ended(job, new),
-        *_mounted(job),
+        *_mounted(job, hard),
         *_racks(job, patched),
         *(Work("configure", network.id, 1) for network in job.of(Network)),
         *(Work("walk", space.id, 1) for space in job.of(Space)),
@@ -122,10 +125,10 @@ def _ended(job: Job, new: list[RunPlan]) -> Iterator[Work]:
         yield Work("test-run", plan.run_id, 1)
 
 
-def _mounted(job: Job) -> Iterator[Work]:
+def _mounted(job: Job, hard: frozenset[str]) -> Iterator[Work]:
     for thing, mount in mounted(job):
         task = "mount-point" if isinstance(thing, AccessPoint) else "mount-device"
-        yield Work(task, thing.id, 1, _mount_hard(job, thing, mount, task))
+        yield Work(task, thing.id, 1, _mount_hard(job, thing, mount, task, thing.id in hard))
 
 
 def _racks(job: Job, patched: Mapping[str, int]) -> Iterator[Work]:
@@ -148,7 +151,7 @@ def _storey_hard(job: Job, task: str, storey_id: str) -> Hard:
     return () if storey_id == entered else tuple(code for code, _ in _bears(task, "storey"))
 
 
-def _mount_hard(job: Job, thing: Equipment | AccessPoint, mount: str, task: str) -> Hard:
+def _mount_hard(job: Job, thing: Equipment | AccessPoint, mount: str, task: str, on_hard: bool) -> Hard:
     spot = job.spot(thing.id)
     found = list(_storey_hard(job, task, spot.storey_id))
     high = [pair for pair in _bears(task, "height") if spot.height_m > pair[1].over_m]
@@ -156,7 +159,7 @@ def _mount_hard(job: Job, thing: Equipment | AccessPoint, mount: str, task: str)
         found.append(max(high, key=lambda pair: pair[1].over_m)[0])
     if mount in ("outdoor", "pole"):
         found += [code for code, _ in _bears(task, "outdoors")]
-    if mount in ("wall", "outdoor") and on_hard_wall(job, thing):
+    if mount in ("wall", "outdoor") and on_hard:
         found += [code for code, _ in _bears(task, "hard-wall")]
     return tuple(found)
 

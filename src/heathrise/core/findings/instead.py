@@ -31,6 +31,7 @@ class LineAsked(Noun):
 
     item: str
     label: str
+    unit: str
     cost: float
     one_more: float | None
     one_fewer: float | None
@@ -59,6 +60,7 @@ def line_asked(memo: Memo, item: str) -> LineAsked:
     return LineAsked(
         item=item,
         label=line.label,
+        unit=line.unit,
         cost=found.cost_sum.value,
         one_more=_with(memo, line, 1),
         one_fewer=_with(memo, line, -1),

@@ -1,1 +1,1 @@
-"""Order of work and its sheets. Not computed yet: hours are in `ordering`."""
+"""The work in its order, its days, and what the crew reads on the spot."""

@@ -1,8 +1,7 @@
 """The tasks of a job, derived; when they are done is worked out from them and the day."""
 
 from heathrise.core.cabling.cutting import cut_lists
-from heathrise.core.cabling.derived import runs
-from heathrise.core.cabling.drilling import drill_list
+from heathrise.core.cabling.derived import holes, runs
 from heathrise.core.deriving import Look, derived
 from heathrise.core.effort.derived import work
 from heathrise.core.fitting.making import Making, made_for
@@ -23,7 +22,7 @@ def tasks(look: Look) -> tuple[Task, ...]:
         job=job,
         building=building(look),
         runs=plans,
-        holes=drill_list(job, plans.plans),
+        holes=holes(look),
         cuts=cut_lists(plans.plans),
         patches=patches(look).racks,
         book=run_book(job),

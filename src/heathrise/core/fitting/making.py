@@ -9,7 +9,7 @@ from heathrise.core.cabling.cutting import CutLists
 from heathrise.core.cabling.drilling import Drilling, DrillList
 from heathrise.core.cabling.runs import RunPlan, Runs
 from heathrise.core.effort.work import WHOLE, hole_key, mounted
-from heathrise.core.fitting.tasks import ON_A_LADDER_M, Fact, Made
+from heathrise.core.fitting.tasks import ON_A_LADDER_M, Made, fact
 from heathrise.core.job import (
     AccessPoint,
     Equipment,
@@ -78,8 +78,17 @@ class Making:
         found = space_at(self.job, self.building, storey_id, at)
         return found.label if found is not None else ""
 
+    @cached_property
+    def _places(self) -> dict[str, dict[str, Any]]:
+        return {}
+
     def at_thing(self, element_id: str) -> dict[str, Any]:
         """Return where something stands, as a task says it."""
+        if element_id not in self._places:
+            self._places[element_id] = self._place(element_id)
+        return self._places[element_id]
+
+    def _place(self, element_id: str) -> dict[str, Any]:
         spot = self.job.spot(element_id)
         return {
             "storey_id": spot.storey_id,
@@ -145,8 +154,8 @@ def _units(making: Making) -> Iterator[Made]:
             subjects=(thing.id,),
             work=(("bench", thing.id), ("prepare-site", thing.id)),
             facts=(
-                Fact(label="Model", value=model),
-                Fact(label="Goes to", value=f"{where}, {place['storey']}"),
+                fact("Model", model),
+                fact("Goes to", f"{where}, {place['storey']}"),
             ),
         )
 
@@ -175,7 +184,7 @@ def _pathways(making: Making) -> Iterator[Made]:
             storey=storey,
             at=pathway.path[0] if pathway.path else None,
             outdoors=pathway.surroundings in ("outdoor", "ground", "wet"),
-            facts=(Fact(label="Drawn", value=quantity(pathway.length_m, "m")),),
+            facts=(fact("Drawn", quantity(pathway.length_m, "m")),),
         )
 
 
@@ -213,8 +222,8 @@ def _hole(making: Making, number: int, hole: Drilling, task: str) -> Made:
         space=making.space(hole.storey_id, hole.at),
         at=hole.at,
         facts=(
-            Fact(label="Sleeve", value=hole.bore_label or "none is wide enough"),
-            Fact(label="For", value=", ".join(hole.run_labels)),
+            fact("Sleeve", hole.bore_label or "none is wide enough"),
+            fact("For", ", ".join(hole.run_labels)),
         ),
     )
 
@@ -263,12 +272,12 @@ def _run(making: Making, plan: RunPlan) -> Made:
         ),
         outdoors=outdoors,
         facts=(
-            Fact(label="From", value=f"{plan.from_label}, {landing}" if landing else plan.from_label),
-            Fact(label="To", value=plan.to_label),
-            Fact(label="Cable", value=plan.cable_label),
-            Fact(label="Length", value=length),
-            Fact(label="Cut from", value=making.box_of.get(plan.run_id, "its own length")),
-            Fact(label="Bend", value=f"no tighter than {quantity(plan.bend_mm, 'mm')}"),
+            fact("From", f"{plan.from_label}, {landing}" if landing else plan.from_label),
+            fact("To", plan.to_label),
+            fact("Cable", plan.cable_label),
+            fact("Length", length),
+            fact("Cut from", making.box_of.get(plan.run_id, "its own length")),
+            fact("Bend", f"no tighter than {quantity(plan.bend_mm, 'mm')}"),
         ),
         **place,
     )
@@ -284,7 +293,7 @@ def _racks(making: Making) -> Iterator[Made]:
             words={"label": rack.label, "height": quantity(rack.height_m, "m")},
             subjects=(rack.id,),
             work=(("rack", rack.id), ("patch", rack.id), ("power-up", rack.id)),
-            facts=(Fact(label="Model", value=model),),
+            facts=(fact("Model", model),),
             **making.at_thing(rack.id),
         )
 
@@ -307,8 +316,8 @@ def _racked(making: Making) -> Iterator[Made]:
                 subjects=(thing.id, rack.id),
                 work=(("switch", thing.id),),
                 facts=(
-                    Fact(label="Model", value=job.equipment[thing.model].label),
-                    Fact(label="Place", value=at),
+                    fact("Model", job.equipment[thing.model].label),
+                    fact("Place", at),
                 ),
                 **making.at_thing(rack.id),
             )
@@ -352,9 +361,9 @@ def _hung(making: Making, one: AccessPoint | Equipment, mount: str, task: str) -
         work=((task, one.id),),
         outdoors=outdoors,
         facts=(
-            Fact(label="Model", value=model.label),
-            Fact(label="Height", value=height),
-            Fact(label="Mount", value=mount),
+            fact("Model", model.label),
+            fact("Height", height),
+            fact("Mount", mount),
         ),
         **place,
     )
@@ -371,7 +380,7 @@ def _book(making: Making) -> Iterator[Made]:
             label=step.code.replace("-", " "),
             words={"text": step.text},
             work=works,
-            facts=(Fact(label="Why", value=step.why),),
+            facts=(fact("Why", step.why),),
             share=1 / len(steps),
         )
 

@@ -3,9 +3,9 @@
 import math
 from collections.abc import Sequence
 
-from heathrise.core.effort.walls import away_m
+from heathrise.core.effort.walls import Walls
 from heathrise.core.effort.work import mounted
-from heathrise.core.job import AccessPoint, Equipment, Job, Link, Wall
+from heathrise.core.job import AccessPoint, Equipment, Job, Link, Point, Wall
 from heathrise.core.library import limit
 from heathrise.core.site.building import Building, space_at
 from heathrise.core.sums import Noun
@@ -48,15 +48,20 @@ def mount_sheets(job: Job, building: Building, ports: dict[str, str]) -> tuple[M
     order = {storey.id: n for n, storey in enumerate(job.storeys)}
     things = [(one, mount) for one, mount in mounted(job) if mount != "desk"]
     things.sort(key=lambda pair: order[job.spot(pair[0].id).storey_id])
-    return tuple(_sheet(job, building, ports, one, mount) for one, mount in things)
+    walls = Walls(job)
+    return tuple(_sheet(job, building, walls, ports, one, mount) for one, mount in things)
 
 
 def _sheet(
-    job: Job, building: Building, ports: dict[str, str], one: AccessPoint | Equipment, mount: str
+    job: Job,
+    building: Building,
+    walls: Walls,
+    ports: dict[str, str],
+    one: AccessPoint | Equipment,
+    mount: str,
 ) -> MountSheet:
     spot = job.spot(one.id)
-    walls = [wall for wall in job.of(Wall) if wall.storey_id == spot.storey_id]
-    near = sorted(walls, key=lambda wall: (away_m(spot.at.x_m, spot.at.y_m, wall), wall.id))
+    near = walls.near(spot.storey_id, spot.at.x_m, spot.at.y_m)
     space = space_at(job, building, spot.storey_id, spot.at)
     runs = [
         link for link in job.of(Link) if link.b.on == one.id and link.medium in ("copper", "fibre", "hybrid")
@@ -70,8 +75,8 @@ def _sheet(
         space=space.label if space is not None else "",
         mount=mount,
         height_m=spot.height_m,
-        face=_face(mount, spot.at.x_m, spot.at.y_m, near),
-        from_walls=tuple(_from(job, spot.at.x_m, spot.at.y_m, wall) for wall in _two(near)),
+        face=_face(mount, spot.at, near),
+        from_walls=tuple(_from(job, away, spot.at, wall) for away, wall in _two(near)),
         looks=_looks(point.facing_deg) if point is not None and mount != "ceiling" else "",
         tilt_deg=point.tilt_deg if point is not None else 0.0,
         runs=tuple(run.label for run in runs),
@@ -80,22 +85,21 @@ def _sheet(
     )
 
 
-def _face(mount: str, x: float, y: float, near: Sequence[Wall]) -> str:
+def _face(mount: str, at: Point, near: Sequence[tuple[float, Wall]]) -> str:
     """Return what it hangs on in words."""
     if mount == "ceiling":
         return "face down, its mark towards the longer side of the space"
-    if near and away_m(x, y, near[0]) <= _ON_IT_M:
-        return f"on {near[0].label}, {_side(x, y, near[0])}"
+    if near and near[0][0] <= _ON_IT_M:
+        return f"on {near[0][1].label}, {_side(at, near[0][1])}"
     return "as the drawing shows"
 
 
-def _two(near: Sequence[Wall]) -> list[Wall]:
+def _two(near: Sequence[tuple[float, Wall]]) -> list[tuple[float, Wall]]:
     """Return the nearest wall, and the nearest that stands across it: two lengths that fix a place."""
     if not near:
         return []
-    first = near[0]
-    across = next((wall for wall in near[1:] if _sine(first, wall) >= _ACROSS), None)
-    return [first] if across is None else [first, across]
+    across = next((pair for pair in near[1:] if _sine(near[0][1], pair[1]) >= _ACROSS), None)
+    return [near[0]] if across is None else [near[0], across]
 
 
 def _sine(one: Wall, other: Wall) -> float:
@@ -104,9 +108,9 @@ def _sine(one: Wall, other: Wall) -> float:
     return abs(ax * by - ay * bx) / (one.length_m * other.length_m)
 
 
-def _from(job: Job, x: float, y: float, wall: Wall) -> FromWall:
-    away = max(0.0, away_m(x, y, wall) - _thick_m(job, wall) / 2)
-    return FromWall(wall=wall.label, away_m=round(away, 2), side=_side(x, y, wall))
+def _from(job: Job, middle_m: float, at: Point, wall: Wall) -> FromWall:
+    away = max(0.0, middle_m - _thick_m(job, wall) / 2)
+    return FromWall(wall=wall.label, away_m=round(away, 2), side=_side(at, wall))
 
 
 def _thick_m(job: Job, wall: Wall) -> float:
@@ -117,13 +121,13 @@ def _thick_m(job: Job, wall: Wall) -> float:
     return layered if layered is not None else limit("plan.wall_usual_m")
 
 
-def _side(x: float, y: float, wall: Wall) -> str:
+def _side(at: Point, wall: Wall) -> str:
     """Return on which side of a wall a place is, by the sheet's own directions: north is its top."""
     mx, my = (wall.a.x_m + wall.b.x_m) / 2, (wall.a.y_m + wall.b.y_m) / 2
     along_x = abs(wall.b.x_m - wall.a.x_m) >= abs(wall.b.y_m - wall.a.y_m)
     if along_x:
-        return "south of it" if y > my else "north of it"
-    return "east of it" if x > mx else "west of it"
+        return "south of it" if at.y_m > my else "north of it"
+    return "east of it" if at.x_m > mx else "west of it"
 
 
 _WINDS = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")

@@ -12,7 +12,6 @@ from bisect import bisect_right
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
-from graphlib import TopologicalSorter
 from itertools import count
 
 from heathrise.core.fitting.tasks import Task
@@ -92,29 +91,22 @@ class _Windows:
     """The windows of a calendar, looked up from an hour on."""
 
     def __init__(self, calendar: Calendar, loud: bool):
-        self._all = tuple(calendar.windows(loud))
+        some = tuple(calendar.windows(loud))
+        self._begins, self._ends = [begin for begin, _ in some], [end for _, end in some]
 
     def place(self, from_h: float, hours: float) -> tuple[float, float] | None:
         """Return (begin, end) of so many hours of work from an hour on; it rests outside the windows."""
-        begin, left = None, max(hours, 0.0)
-        for start, end in self._from(from_h):
-            at = max(start, from_h)
-            if begin is None:
-                begin = at
-            if left <= end - at + 1e-9:
-                return begin, at + left
-            left -= end - at
-        return None
-
-    def _from(self, from_h: float) -> Iterator[tuple[float, float]]:
-        low, high = 0, len(self._all)
-        while low < high:
-            middle = (low + high) // 2
-            if self._all[middle][1] <= from_h + 1e-9:
-                low = middle + 1
-            else:
-                high = middle
-        yield from self._all[low:]
+        n = bisect_right(self._ends, from_h + 1e-9)
+        if n == len(self._ends):
+            return None
+        begin = at = max(self._begins[n], from_h)
+        while hours > self._ends[n] - at + 1e-9:
+            hours -= self._ends[n] - at
+            n += 1
+            if n == len(self._ends):
+                return None
+            at = self._begins[n]
+        return begin, at + hours
 
 
 def fit_plan(tasks: Sequence[Task], ordering: Ordering, fitting: Fitting, site: Site, today: date) -> FitPlan:
@@ -150,18 +142,18 @@ def crew_of(ordering: Ordering, fitting: Fitting) -> tuple[str, ...]:
 
 
 def _chained(tasks: Sequence[Task]) -> tuple[dict[str, float], dict[str, float]]:
-    """Return (earliest, latest) begin of each task with people without number. [h]"""
-    by_key = {task.key: task for task in tasks}
-    order = list(TopologicalSorter({task.key: task.after for task in tasks}).static_order())
+    """Return (earliest, latest) begin of each task with people without number; no task stands before one it waits for. [h]"""
+    lasts = {task.key: task.lasts_h for task in tasks}
     early: dict[str, float] = {}
-    for key in order:
-        early[key] = max((early[k] + by_key[k].lasts_h for k in by_key[key].after), default=0.0)
-    whole = max((early[key] + by_key[key].lasts_h for key in order), default=0.0)
-    late = dict.fromkeys(order, whole)
-    for key in reversed(order):
-        late[key] -= by_key[key].lasts_h
-        for before in by_key[key].after:
-            late[before] = min(late[before], late[key])
+    ends: dict[str, float] = {}
+    for task in tasks:
+        early[task.key] = max((ends[key] for key in task.after), default=0.0)
+        ends[task.key] = early[task.key] + lasts[task.key]
+    late = dict.fromkeys(early, max(ends.values(), default=0.0))
+    for task in reversed(tasks):
+        begin = late[task.key] = late[task.key] - lasts[task.key]
+        for key in task.after:
+            late[key] = min(late[key], begin)
     return early, late
 
 
@@ -182,9 +174,9 @@ def _scheduled(
         ready = max((done[key] for key in task.after), default=0.0)
         on = hold.on if hold is not None else None
         wanted = max(ready, (on - calendar.begins).days * _H if on is not None else 0.0)
-        who = _people(task, busy, windows[task.loud], wanted, hold.who if hold is not None else None)
-        lasts = task.hours / len(who)
-        begin, end = _soonest([busy[name] for name in who], windows[task.loud], wanted, lasts)
+        who, (begin, end) = _people(
+            task, busy, windows[task.loud], wanted, hold.who if hold is not None else None
+        )
         done[task.key] = end
         for name in who:
             busy[name].take(begin, end)
@@ -244,12 +236,17 @@ def _soonest(
 
 def _people(
     task: Task, busy: Mapping[str, _Busy], windows: _Windows, from_h: float, who: str | None
-) -> list[str]:
-    """Return who does a task: whoever it is given to, and those who could begin it the soonest."""
-    lasts = task.hours / min(task.people, len(busy))
-    begins = {name: _soonest([one], windows, from_h, lasts)[0] for name, one in busy.items()}
-    soonest = sorted(busy, key=lambda name: (name != who, begins[name]))
-    return soonest[: max(1, min(task.people, len(busy)))]
+) -> tuple[list[str], tuple[float, float]]:
+    """Return who does a task and when: whoever it is given to, and those who could begin it the soonest."""
+    count = min(task.people, len(busy))
+    lasts = task.hours / count
+    people = list(busy)
+    if who is not None or count < len(busy):
+        spans = {name: _soonest([one], windows, from_h, lasts) for name, one in busy.items()}
+        people = sorted(busy, key=lambda name: (name != who, spans[name][0]))[:count]
+        if count == 1:
+            return people, spans[people[0]]
+    return people, _soonest([busy[name] for name in people], windows, from_h, lasts)
 
 
 def _critical(

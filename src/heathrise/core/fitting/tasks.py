@@ -21,6 +21,11 @@ class Fact(Noun):
     value: str
 
 
+def fact(label: str, value: str) -> Fact:
+    """Return a fact."""
+    return Fact(label=label, value=value)
+
+
 class Task(Noun):
     """One thing to do. `after` are keys of tasks that come first; `subjects` what it is about, the first one mainly; `hours` are
     of all people together, `cautions` names of the library's.
@@ -85,8 +90,10 @@ class Hours:
         return cls(dict(found))
 
 
-def task_of(step: str, row: TaskStep, made: Made, hours: Hours, always: Sequence[str]) -> Task:
-    """Return a task, its links to others still open."""
+def task_of(
+    step: str, row: TaskStep, made: Made, hours: Hours, always: Sequence[str], after: tuple[str, ...]
+) -> Task:
+    """Return a task with what it waits for."""
     names = [_filled(name, made.words) for name in (*row.cautions, *always)]
     worked = sum(hours.by_work.get(one, 0.0) for one in made.work if one[0] in row.labour) * made.share
     return Task(
@@ -108,7 +115,7 @@ def task_of(step: str, row: TaskStep, made: Made, hours: Hours, always: Sequence
         cautions=tuple(dict.fromkeys(name for name in names if name)),
         records=row.records,
         facts=made.facts,
-        after=(),
+        after=after,
     )
 
 
@@ -122,9 +129,10 @@ def in_order(job: Job, made: Mapping[str, Sequence[Made]], hours: Hours) -> tupl
     always = _ALWAYS.get(job.site.site_kind, ())
     tasks: dict[str, tuple[Task, ...]] = {}
     for step, row in library().tasks.items():
-        some = [task_of(step, row, one, hours, always if row.loud else ()) for one in made[step]]
-        waits = _Waits(row, tasks)
-        tasks[step] = tuple(task.model_copy(update={"after": waits.of(task)}) for task in some)
+        waits, always_of = _Waits(row, tasks), always if row.loud else ()
+        tasks[step] = tuple(
+            task_of(step, row, one, hours, always_of, waits.of(one.subjects)) for one in made[step]
+        )
     return tuple(task for some in tasks.values() for task in some)
 
 
@@ -146,12 +154,12 @@ class _Waits:
                 if not n:
                     self._mainly[subject].append(task.key)
 
-    def of(self, task: Task) -> tuple[str, ...]:
-        """Return the keys of what a task waits for."""
+    def of(self, subjects: Sequence[str]) -> tuple[str, ...]:
+        """Return the keys of what a task about these waits for."""
         found = [*self._all]
-        if task.subjects:
-            found += self._about[task.subjects[0]]
-        for subject in task.subjects:
+        if subjects:
+            found += self._about[subjects[0]]
+        for subject in subjects:
             found += self._mainly[subject]
         return tuple(dict.fromkeys(found))
 

@@ -11,9 +11,8 @@ from functools import cached_property
 from shapely.geometry import LineString
 from shapely.ops import unary_union
 
-from heathrise.core.cabling.drilling import Drilling, drill_list
+from heathrise.core.cabling.drilling import Drilling, DrillList
 from heathrise.core.cabling.runs import RunPlan, Runs
-from heathrise.core.effort.walls import on_hard_wall
 from heathrise.core.effort.work import mounted
 from heathrise.core.job import AccessPoint, Equipment, InRack, Job, Link, Rack
 
@@ -23,20 +22,22 @@ XY = tuple[float, float]
 
 @dataclass(frozen=True)
 class Counting:
-    """What is counted: the job and its runs."""
+    """What is counted: the job, its runs, what is drilled for them, the ids of what hangs on hard walls."""
 
     job: Job
     runs: Runs
+    drilled: DrillList
+    hard: frozenset[str]
 
     @cached_property
     def new_runs(self) -> tuple[RunPlan, ...]:
         """Runs that are still to be pulled."""
         return tuple(plan for plan in self.runs.plans if not plan.existing)
 
-    @cached_property
+    @property
     def holes(self) -> tuple[Drilling, ...]:
         """What is drilled."""
-        return drill_list(self.job, self.runs.plans).holes
+        return self.drilled.holes
 
 
 Counter = Callable[[Counting], Iterator[Counted]]
@@ -112,13 +113,13 @@ def _on_ceiling(counting: Counting) -> Iterator[Counted]:
 @counter("on-hard-wall")
 def _on_hard_wall(counting: Counting) -> Iterator[Counted]:
     walls = (one for one, mount in mounted(counting.job) if mount in ("wall", "outlet", "outdoor"))
-    return ((one.label, 1) for one in walls if on_hard_wall(counting.job, one))
+    return ((one.label, 1) for one in walls if one.id in counting.hard)
 
 
 @counter("on-light-wall")
 def _on_light_wall(counting: Counting) -> Iterator[Counted]:
     walls = (one for one, mount in mounted(counting.job) if mount in ("wall", "outlet"))
-    return ((one.label, 1) for one in walls if not on_hard_wall(counting.job, one))
+    return ((one.label, 1) for one in walls if one.id not in counting.hard)
 
 
 @counter("racked-unit")

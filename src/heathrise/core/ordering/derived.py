@@ -2,12 +2,13 @@
 
 from collections import Counter
 
-from heathrise.core.cabling.derived import runs
+from heathrise.core.cabling.derived import holes, runs
 from heathrise.core.deriving import Look, derived
-from heathrise.core.effort.derived import work
+from heathrise.core.effort.derived import hard_hung, work
 from heathrise.core.job.view import job_of
 from heathrise.core.ordering.buying import Purchases
 from heathrise.core.ordering.buying import purchases as bought_for
+from heathrise.core.ordering.counting import Counting
 from heathrise.core.ordering.kit import Kit, kit_lines, kit_of, shelf_of, wanted_of
 from heathrise.core.ordering.labour import HoursLine, hours_of
 from heathrise.core.ordering.needs import KitNeed
@@ -25,7 +26,7 @@ def cords(look: Look) -> dict[float, int]:
 @derived
 def needs(look: Look) -> tuple[KitNeed, ...]:
     """What the job needs, item by item."""
-    return needs_of(job_of(look), runs(look), cords(look))
+    return needs_of(Counting(job_of(look), runs(look), holes(look), hard_hung(look)), cords(look))
 
 
 @derived

@@ -14,7 +14,6 @@ from heathrise.core.ordering.counting import COUNTERS, Counted, Counting
 _PANEL_PORTS = 24
 # How many patch cords of each length the patches want, by length. [m]
 Cords = Mapping[float, int]
-NO_CORDS: Cords = {}
 
 
 class KitNeed(NamedTuple):
@@ -39,9 +38,9 @@ class KitNeed(NamedTuple):
         return round(sum(count for _, count in self.counted), 1)
 
 
-def needs(job: Job, runs: Runs, cords: Cords = NO_CORDS) -> tuple[KitNeed, ...]:
+def needs(counting: Counting, cords: Cords) -> tuple[KitNeed, ...]:
     """Return everything a job needs, in the order of the list."""
-    counting = Counting(job, runs)
+    job, runs = counting.job, counting.runs
     found = [
         *_points(job),
         *_equipment(job),
