@@ -81,6 +81,7 @@ def test_a_known_number_changes_its_price_and_stays_where_it_was():
         ("X1,Jack Cat 6A,10,ask", "no price"),
         ("X1,Jack Cat 6A,10,$ 30", "in USD; this job is in EUR"),
         ("X1,Widget of another trade,10,30", "nobody knows"),
+        ("X1,Cat 6 indoor,500,130", "boxes of 500 m; the cut list is made for 305 m"),
     ],
 )
 def test_what_cannot_be_taken_is_said_and_leaves_the_order_alone(row, problem):

@@ -63,7 +63,7 @@ def answer(tmp_path_factory):
     folder = tmp_path_factory.mktemp("library") / "data"
     shutil.copytree(str(resources.files("heathrise.core.library") / "data"), folder)
     for name, more in (
-        ("categories.csv", "9,Cat 9,9,jack-6a,,made up\n"),
+        ("categories.csv", "9,Cat 9,9,jack-6a,,,made up\n"),
         ("speeds.csv", "9,1000,100,100,,made up\n9,40000,100,100,,made up\n"),
         ("cables.csv", "cat9-indoor,New cable indoor,9,23,no,7,,general,yes,Cca,no,305,300,no,made up\n"),
         ("equipment/fixed.toml", MODEL),

@@ -4407,7 +4407,7 @@ export interface components {
              * Type
              * @enum {string}
              */
-            type: "text" | "number" | "choice" | "yes";
+            type: "text" | "number" | "choice" | "yes" | "date";
             /** Unit */
             unit: string;
         };
@@ -10833,10 +10833,6 @@ export interface components {
             deliveries: components["schemas"]["Delivery"][];
             /** Hardships */
             hardships: components["schemas"]["HardshipShown"][];
-            /** Items */
-            items: {
-                [key: string]: string;
-            };
             /** Proven */
             proven: boolean;
             /** Rates */

@@ -79,6 +79,13 @@ function revert(): void {
       :checked="value === true"
       @change="emit('change', ($event.target as HTMLInputElement).checked)"
     />
+    <input
+      v-else-if="field.type === 'date'"
+      type="date"
+      class="field"
+      :value="value ?? ''"
+      @change="emit('change', ($event.target as HTMLInputElement).value || null)"
+    />
     <span v-else class="entry">
       <input
         v-model="draft"

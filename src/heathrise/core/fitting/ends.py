@@ -53,6 +53,12 @@ def pins_of(scheme: Literal["A", "B"]) -> tuple[EndPin, ...]:
     )
 
 
+def colours_of(scheme: Literal["A", "B"]) -> str:
+    """Return a scheme in words, pin 1 first."""
+    names = (f"white-{pin.colour}" if pin.white else pin.colour for pin in pins_of(scheme))
+    return f"{scheme}: {', '.join(names)}"
+
+
 def end_guide(job: Job) -> EndGuide:
     """Return how ends are made in a job: one scheme for all of it."""
     practice = job.practice

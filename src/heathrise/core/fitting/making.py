@@ -9,6 +9,7 @@ from heathrise.core.cabling.cutting import CutLists
 from heathrise.core.cabling.drilling import Drilling, DrillList
 from heathrise.core.cabling.runs import RunPlan, Runs
 from heathrise.core.effort.work import WHOLE, hole_key, mounted
+from heathrise.core.fitting.ends import colours_of
 from heathrise.core.fitting.tasks import ON_A_LADDER_M, Made, fact
 from heathrise.core.job import (
     AccessPoint,
@@ -29,8 +30,6 @@ from heathrise.core.racks.patching import PatchList
 from heathrise.core.site.building import Building, space_at
 from heathrise.core.units import quantity
 
-_ENDS = {"A": "A: white-green, green, white-orange, blue, white-blue, orange, white-brown, brown",
-         "B": "B: white-orange, orange, white-green, blue, white-blue, green, white-brown, brown"}  # fmt: skip
 _ASBESTOS_BEFORE, _LEAD_PAINT_BEFORE = 2000, 1980
 
 
@@ -252,7 +251,7 @@ def _run(making: Making, plan: RunPlan) -> Made:
             "length": length,
             "cable": plan.cable_label,
             "box": making.box_of.get(plan.run_id, "cut to length"),
-            "ends": "light: its connectors" if light else _ENDS[job.practice.ends],
+            "ends": "light: its connectors" if light else colours_of(job.practice.ends),
             "panel": landing or "where it lands is not decided",
             "configuration": "modular-plug link" if plug else "permanent link",
             "class": library().categories[plan.category].test_class or "by its own rules",

@@ -13,7 +13,7 @@ from heathrise.core.job.element import ElementBase, FormField, Placing, Tool
 from heathrise.core.job.job import BY_KIND
 from heathrise.core.sums import Noun
 
-FieldType = Literal["text", "number", "choice", "yes"]
+FieldType = Literal["text", "number", "choice", "yes", "date"]
 _NOT_STARTED = {"id", "label", "order", "kind"}
 
 
@@ -105,6 +105,8 @@ def _field(schema: dict[str, Any], asked: FormField) -> FieldShown:
         type_ = "yes"
     elif kind in ("number", "integer"):
         type_ = "number"
+    elif found.get("format") == "date":
+        type_ = "date"
     return FieldShown(
         path=asked.path,
         label=asked.label,

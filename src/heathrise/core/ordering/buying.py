@@ -10,12 +10,12 @@ CP-SAT (L. Perron and V. Furnon, OR-Tools); the bound it proves is said beside i
 
 import math
 from collections.abc import Iterable, Mapping, Sequence
-from functools import reduce
 
 from ortools.sat.python import cp_model
 
 from heathrise.core.job import Supplier, SupplierOffer
 from heathrise.core.library import limit
+from heathrise.core.library.packs import least_packs
 from heathrise.core.sums import Noun
 
 _CENT = 100
@@ -81,29 +81,13 @@ def _is_coupled(offers: Sequence[SupplierOffer], suppliers: Mapping[str, Supplie
 def fewest_cost(count: int, offers: Sequence[SupplierOffer]) -> dict[SupplierOffer, int]:
     """Return how many packs of each offer cover a count at least cost, stock and deliveries aside.
 
-    Dynamic programming in steps of the packs' common size; a pack may hold more than is still needed.
-
     Raises
     ------
     ValueError
         If there is no offer.
     """
-    if not offers:
-        raise ValueError("nobody offers it")
-    step = reduce(math.gcd, (offer.pack for offer in offers))
-    need = math.ceil(count / step)
-    least: list[float] = [0.0] * (need + 1)
-    taken: list[SupplierOffer | None] = [None] * (need + 1)
-    for n in range(1, need + 1):
-        best = min(
-            offers, key=lambda offer: (offer.price + least[max(0, n - offer.pack // step)], -offer.pack)
-        )
-        least[n], taken[n] = best.price + least[max(0, n - best.pack // step)], best
-    found: dict[SupplierOffer, int] = {}
-    while need > 0 and (offer := taken[need]) is not None:
-        found[offer] = found.get(offer, 0) + 1
-        need -= offer.pack // step
-    return found
+    taken = least_packs(count, [(offer.pack, offer.price) for offer in offers])
+    return {offers[at]: times for at, times in taken.items()}
 
 
 def _cents(price: float) -> int:

@@ -118,16 +118,27 @@ def _meant(
 
 
 def _problem(job: Job, row: PriceRow, item: str | None, twice: dict[str, str]) -> str:
-    currency = job.practice.currency
+    """Return why a row is not taken, nothing where it is."""
+    return _price_problem(job.practice.currency, row) or twice.get(row.number, "") or _item_problem(row, item)
+
+
+def _price_problem(currency: str, row: PriceRow) -> str:
     if row.price is None:
         return "no price that can be read"
     if row.price < 0:
         return f"a price below nothing: {row.price:g}"
     if row.currency and row.currency != currency:
         return f"in {row.currency}; this job is in {currency}"
-    if row.number in twice:
-        return twice[row.number]
-    return "" if item is not None else "which item it is nobody knows; choose one"
+    return ""
+
+
+def _item_problem(row: PriceRow, item: str | None) -> str:
+    if item is None:
+        return "which item it is nobody knows; choose one"
+    cable, pack = library().cables.get(item), _pack(row, item)
+    if cable is not None and not cable.cut_to_length and pack != cable.box_m:
+        return f"boxes of {pack} m; the cut list is made for {cable.box_m:g} m"
+    return ""
 
 
 def _seen(

@@ -37,7 +37,6 @@ class Terms(Noun):
     bought: float
     bound: float
     proven: bool
-    items: dict[str, str]
     rates: tuple[RateShown, ...]
     hardships: tuple[HardshipShown, ...]
     currency: str
@@ -78,7 +77,6 @@ def terms(job: Job, kit: Kit) -> Terms:
         bought=kit.bought,
         bound=kit.bound,
         proven=kit.proven,
-        items={line.item: line.label for line in kit.lines if line.sources or line.cost is None},
         rates=tuple(
             RateShown(task=code, label=row.label, per=row.per, library_h=row.hours, own_h=own.get(code))
             for code, row in library().labour.items()

@@ -19,7 +19,6 @@ from reportlab.platypus import (
     Spacer,
     TableStyle,
 )
-from reportlab.platypus import PageBreak as NewPage
 
 from heathrise.exchange.paper.inks import INK, QUIET, RULE, faces
 from heathrise.exchange.paper.sheets import EDGE_MM, FOOT_MM, Title, foot
@@ -83,16 +82,6 @@ def gap(mm_: float) -> Flowable:
 def together(parts: Sequence[Flowable]) -> Flowable:
     """Return parts that are not split over two pages, where a page holds them."""
     return KeepTogether(list(parts))
-
-
-def new_page() -> Flowable:
-    """Return the end of a page."""
-    return NewPage()
-
-
-def room_for(mm_: float) -> Flowable:
-    """Return the end of a page where less than so much of it is left. [mm]"""
-    return CondPageBreak(mm_ * mm)
 
 
 def grid(
