@@ -161,13 +161,17 @@ li {
 }
 .row {
   display: grid;
-  grid-template-columns: 6.6rem minmax(10rem, 1.4fr) minmax(7rem, 1fr) 3.6rem minmax(7rem, 1fr) minmax(6rem, 1fr);
+  grid-template-columns: max-content minmax(10rem, 1.4fr) minmax(7rem, 1fr) 3.6rem minmax(7rem, 1fr) minmax(6rem, 1fr);
   gap: 8px;
   width: 100%;
   text-align: left;
   padding: 3px 0;
   min-height: 26px;
   font-size: 0.9rem;
+}
+.when {
+  min-width: 6rem;
+  white-space: nowrap;
 }
 .marks {
   display: flex;

@@ -67,7 +67,7 @@ text {
   font-weight: 700;
 }
 .pair {
-  fill: var(--quiet);
+  fill: var(--ink-quiet);
   font-size: 9px;
 }
 .wire {
