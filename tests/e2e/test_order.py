@@ -3,7 +3,9 @@
 import io
 import re
 
+import cv2
 import icalendar
+import numpy as np
 import openpyxl
 import pypdfium2
 import pytest
@@ -157,3 +159,26 @@ def test_ends_are_drawn_in_colours_and_words(page, fresh, strict):
     tab(page, "Ends")
     expect(page.get_by_role("img", name="Ends by B, pin 1 at the left")).to_be_visible()
     assert strict() == []
+
+
+def test_what_stays_is_taken_off_its_line_of_the_kit(page, fresh, kept):
+    at_stage(page, fresh, "1")
+    before = ledger(page, "kit")
+    page.get_by_label("Taken off which line of the kit, row 1").select_option(label="Desk phone")
+    expect(page.locator('.ledger [data-key="kit"] .mono')).not_to_have_text(before)
+    saved(page)
+    assert [item.item for item in job_of(kept, fresh).brief.kept] == ["desk-phone"]
+
+
+def test_the_code_of_a_label_opens_what_it_stands_on(page, fresh, kept):
+    """Read off the printed sheet by another reader, as a phone would."""
+    at_stage(page, fresh, "9")
+    tab(page, "Sheets")
+    sheet = pypdfium2.PdfDocument(downloaded(page, "Labels (PDF)"))[0].render(scale=4).to_numpy()
+    mm = sheet.shape[1] / 210
+    label = np.ascontiguousarray(sheet[int(9 * mm) : int(38 * mm), int(9 * mm) : int(39 * mm)])
+    address, _, _ = cv2.QRCodeDetector().detectAndDecode(label)
+    first = next(e for e in job_of(kept, fresh).elements if e.id == address.rpartition("=")[2])
+    page.goto(address)
+    computed(page)
+    expect(page.locator(".margin").get_by_role("heading", name=first.label)).to_be_visible()

@@ -3,6 +3,7 @@
 import Toast from 'primevue/toast'
 import { useToast } from 'primevue/usetoast'
 import { useEventListener } from '@vueuse/core'
+import { useRoute } from 'vue-router'
 import { computed, defineAsyncComponent, effectScope, onBeforeUnmount, ref, watch } from 'vue'
 import { useGuarded } from '@/api/useGuarded'
 import TopBar from '@/frame/TopBar.vue'
@@ -43,7 +44,15 @@ const keys = ref(false)
 const { said: failed, guarded } = useGuarded()
 const NOTICE_MS = 12_000
 let listening = effectScope()
+const route = useRoute()
 
+/** What the code of a label names is selected, in the stage of the crew. */
+function openAt(): void {
+  const { at } = route.query
+  if (typeof at !== 'string' || !job.elements.has(at)) return
+  view.stage = 'fit'
+  selection.select(at)
+}
 async function open(): Promise<void> {
   selection.select(null)
   pointer.pointed = null
@@ -55,6 +64,7 @@ async function open(): Promise<void> {
     listening = effectScope()
     listening.run(() => useEvents(props.id, job.announced, job.doubted))
     if (!job.of('wall').length && !job.of('underlay').length) view.stage = 'plan'
+    openAt()
     const dropped = importing.waiting
     if (dropped?.jobId !== props.id) return
     importing.waiting = null
