@@ -173,4 +173,8 @@ p {
   line-height: 1.2;
   font-size: 0.9rem;
 }
+.kept select {
+  grid-column: 1 / -1;
+  grid-row: 2;
+}
 </style>
