@@ -95,6 +95,12 @@ def test_what_is_held_far_ahead_leaves_the_days_before_it_free():
     assert (found["a"].on, found["b"].day, found["c"].day) == (date(2026, 12, 10), 0, 0)
 
 
+def test_what_is_held_of_a_task_that_is_no_more_is_said():
+    held = Fitting(**ID, held=[{"task": "gone", "on": "2026-12-10"}])
+    plan, _ = planned([task("a", 2)], fitting=held)
+    assert plan.astray == ("gone",)
+
+
 def test_a_task_given_to_somebody_is_done_by_them():
     given_to = Fitting(**ID, crew=("Ada", "Ben"), held=[{"task": "a", "who": "Ben"}])
     _, found = planned([task("a", 1), task("b", 1)], fitting=given_to)

@@ -140,3 +140,13 @@ def test_a_rated_wall_is_closed_after_everything_went_through():
 def test_an_empty_job_has_nothing_to_do():
     bare = House().job.model_copy(update={"elements": ()})
     assert tasks(look_at(bare)) == ()
+
+
+def test_a_hole_keeps_its_task_when_another_comes_before_it():
+    made = house()
+    before = {task.key: task.label for task in by_step(made.job)["drill"]}
+    made.d.wall(made.ground, "brick-102", (3, 0), (3, 8), label="Extra")
+    after = {task.key: task.label for task in by_step(made.job)["drill"]}
+    assert set(before) < set(after)
+    # It is another number in the list now, and the same hole.
+    assert any(before[key] != after[key] for key in before)

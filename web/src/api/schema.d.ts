@@ -4511,9 +4511,12 @@ export interface components {
         };
         /**
          * FitPlan
-         * @description The tasks with their days. `critical_sum` is the longest chain of tasks, however many people come.
+         * @description The tasks with their days. `critical_sum` is the longest chain of tasks, however many people come; `astray` are keys
+         *     of tasks that a person held and the job has no more.
          */
         FitPlan: {
+            /** Astray */
+            astray: string[];
             /**
              * Begins
              * Format: date

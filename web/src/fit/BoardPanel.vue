@@ -90,6 +90,10 @@ function crew(event: Event): void {
             aria-label="Names of the crew"
             @change="crew"
         /></label>
+        <span v-if="found.astray.length" class="warning"
+          >▲ {{ found.astray.length }} held tasks are no more: what they were about is gone or lies elsewhere.
+          <button type="button" class="ink-button" @click="plan.letGo(found.astray)">Let them go</button></span
+        >
         <span v-if="late" class="warning">▲ {{ late }} cannot be done on the day they are held on.</span>
       </p>
       <details v-for="group in groups" :key="group.name" :open="groups.length < 4 || by === 'day'" class="group">

@@ -36,6 +36,11 @@ export function useFitPlan() {
     const held = on === null && who === null ? others : [...others, { task: task.key, on, who }]
     change(`Hold ${task.label}`, { held })
   }
+  function letGo(keys: readonly string[]): void {
+    change('Let held tasks go that are no more', {
+      held: fitting.value.held.filter((one) => !keys.includes(one.task)),
+    })
+  }
   const heldOf = (key: string) => fitting.value.held.find((one) => one.task === key)
-  return { found, said, rows, fitting, change, hold, heldOf }
+  return { found, said, rows, fitting, change, hold, letGo, heldOf }
 }

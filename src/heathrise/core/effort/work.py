@@ -8,7 +8,7 @@ from collections import defaultdict
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
-from heathrise.core.cabling.drilling import DrillList
+from heathrise.core.cabling.drilling import Drilling, DrillList
 from heathrise.core.cabling.runs import RunPlan, Runs
 from heathrise.core.job import (
     AccessPoint,
@@ -45,9 +45,11 @@ class Work(NamedTuple):
     what: str = ""
 
 
-def hole_key(number: int) -> str:
-    """Return what a hole is called among what work is done on: its number in the drill list."""
-    return f"hole-{number}"
+def hole_key(hole: Drilling) -> str:
+    """Return what a hole is called among what work is done on: by where it is, never by its number in the list, which
+    another hole takes when one comes or goes.
+    """
+    return f"{hole.wall_id or hole.storey_id}@{hole.at.x_m:.1f},{hole.at.y_m:.1f}"
 
 
 def mounted(job: Job) -> Iterator[tuple[Equipment | AccessPoint, str]]:
@@ -97,11 +99,11 @@ def _pathways(job: Job) -> Iterator[Work]:
 
 
 def _holes(drilled: DrillList) -> Iterator[Work]:
-    for number, hole in enumerate(drilled.holes, start=1):
+    for hole in drilled.holes:
         if hole.hours:
-            yield Work("drill", hole_key(number), 1, (), hole.hours, hole.through.lower())
+            yield Work("drill", hole_key(hole), 1, (), hole.hours, hole.through.lower())
         if hole.fire_minutes:
-            yield Work("firestop", hole_key(number), 1)
+            yield Work("firestop", hole_key(hole), 1)
 
 
 def _pulled(job: Job, new: list[RunPlan]) -> Iterator[Work]:

@@ -199,7 +199,7 @@ def _fire_holes(making: Making) -> Iterator[Made]:
 
 
 def _hole(making: Making, number: int, hole: Drilling, task: str) -> Made:
-    key = hole_key(number)
+    key = hole_key(hole)
     return Made(
         subject=key,
         label=f"Hole {number}, {hole.wall_label}",

@@ -46,7 +46,9 @@ class Planned(Noun):
 
 
 class FitPlan(Noun):
-    """The tasks with their days. `critical_sum` is the longest chain of tasks, however many people come."""
+    """The tasks with their days. `critical_sum` is the longest chain of tasks, however many people come; `astray` are keys
+    of tasks that a person held and the job has no more.
+    """
 
     tasks: tuple[Task, ...]
     planned: tuple[Planned, ...]
@@ -58,6 +60,7 @@ class FitPlan(Noun):
     crew: tuple[str, ...]
     critical_sum: Sum
     cautions: dict[str, Caution]
+    astray: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -130,6 +133,7 @@ def fit_plan(tasks: Sequence[Task], ordering: Ordering, fitting: Fitting, site: 
         crew=crew,
         critical_sum=_critical(tasks, early, slack, longest),
         cautions=dict(library().cautions),
+        astray=tuple(one.task for one in fitting.held if one.task not in early),
     )
 
 
