@@ -241,6 +241,7 @@ def _checked(job: Job, elements: dict[str, Element], touched: Sequence[Element],
         schema_version=job.schema_version,
         name=job.name,
         elements=tuple(elements.values()),
+        records=job.records,
     )
     try:
         new.check_references(new.elements if everything else touched)

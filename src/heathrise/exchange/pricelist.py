@@ -9,7 +9,7 @@ from collections.abc import Iterable, Mapping
 from heathrise.core.job import Job
 from heathrise.core.ordering.kit import KitLine
 from heathrise.core.ordering.pricing import PriceRow
-from heathrise.exchange.rows import Rows, number_of
+from heathrise.exchange.rows import Rows, columns_by, number_of
 from heathrise.exchange.tables import Cell
 from heathrise.exchange.unreadable import Unreadable
 
@@ -58,30 +58,13 @@ def read_prices(rows: Rows) -> tuple[list[PriceRow], int]:
 def _head(rows: Rows) -> tuple[int, dict[str, int]]:
     """Return where the headings stand, among the first rows, and which column is which."""
     for at, row in enumerate(rows[:20]):
-        columns = _columns(row)
+        columns = columns_by(_HEADS, row)
         if "price" in columns and {"number", "item", "description"} & set(columns):
             return at, columns
     raise Unreadable(
         "no row names a price beside a number or a description",
         "Give the columns headings such as: number, description, pack, price",
     )
-
-
-def _columns(row: Iterable[str]) -> dict[str, int]:
-    """Return which column is which: the most telling word wins, each column is one thing."""
-    cells = [re.sub(r"[\s_]+", " ", cell.strip().casefold()) for cell in row]
-    marks = [
-        (len(word), name, at)
-        for name, words in _HEADS.items()
-        for word in words
-        for at, cell in enumerate(cells)
-        if cell == word or re.search(rf"(?<!\w){re.escape(word)}(?!\w)", cell)
-    ]
-    found: dict[str, int] = {}
-    for _, name, at in sorted(marks, key=lambda mark: (-mark[0], mark[2])):
-        if name not in found and at not in found.values():
-            found[name] = at
-    return found
 
 
 def _row(number: int, cells: Mapping[str, str]) -> PriceRow | None:

@@ -7,6 +7,7 @@ import re
 import warnings
 import zipfile
 import zlib
+from collections.abc import Iterable, Mapping, Sequence
 from itertools import islice
 
 from charset_normalizer import from_bytes
@@ -112,3 +113,24 @@ def number_of(text: str) -> float | None:
     else:
         plain = plain.replace(",", ".")
     return sign * float(plain) if re.fullmatch(r"\d{1,9}(\.\d+)?", plain) else None
+
+
+def columns_by(heads: Mapping[str, Sequence[str]], row: Iterable[str]) -> dict[str, int]:
+    """Return which column is which by what heads are called: the most telling word wins, each column is one thing.
+
+    >>> columns_by({"price": ("net price", "price"), "pack": ("pack",)}, ["Pack size", "Net price"])
+    {'price': 1, 'pack': 0}
+    """
+    cells = [re.sub(r"[\s_]+", " ", cell.strip().casefold()) for cell in row]
+    marks = [
+        (len(word), name, at)
+        for name, words in heads.items()
+        for word in words
+        for at, cell in enumerate(cells)
+        if cell == word or re.search(rf"(?<!\w){re.escape(word)}(?!\w)", cell)
+    ]
+    found: dict[str, int] = {}
+    for _, name, at in sorted(marks, key=lambda mark: (-mark[0], mark[2])):
+        if name not in found and at not in found.values():
+            found[name] = at
+    return found

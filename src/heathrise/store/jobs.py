@@ -100,6 +100,7 @@ def create_job(session: Session, job: Job) -> Kept:
     session.add(row)
     session.flush()
     session.add_all(_row(row.id, element, 0) for element in job.elements)
+    session.flush()
     return Kept(row.id, 0, job)
 
 
@@ -136,7 +137,9 @@ def note_findings(session: Session, job_id: str, faults: int, warnings: int) -> 
 
 
 def copy_job(session: Session, job_id: str) -> Kept:
-    """Make a job of its own of a job as it stands, pictures too, without its history. Raises InBin or NoSuchJob."""
+    """Make a job of its own of a job as it stands, pictures too, without its history and without what was written down on
+    the other's site. Raises InBin or NoSuchJob.
+    """
     kept = load_job(session, job_id)
     name = f"{kept.job.name[: NAME_CHARS - 7]} (copy)"
     made = create_job(session, Job.model_construct(name=name, elements=kept.job.elements))

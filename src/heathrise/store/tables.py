@@ -9,11 +9,13 @@ from sqlalchemy import (
     Boolean,
     CheckConstraint,
     DateTime,
+    Double,
     Float,
     ForeignKey,
     Index,
     Integer,
     String,
+    Text,
     UniqueConstraint,
     func,
 )
@@ -221,3 +223,83 @@ class FirmChoice(Base):
     name: Mapped[str] = mapped_column(String(120), primary_key=True)
     value: Mapped[Any] = mapped_column(JSON)
     changed: Mapped[datetime] = mapped_column(DateTime, server_default=func.now(), onupdate=func.now())
+
+
+class RecordRow(Base):
+    """One thing written down on site. Rows only ever come; `seq` is the order in which they came in."""
+
+    __tablename__ = "record"
+
+    seq: Mapped[int] = mapped_column(BigInteger, primary_key=True, autoincrement=True)
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id", ondelete="CASCADE"))
+    id: Mapped[str] = mapped_column(String(UUID_CHARS))
+    kind: Mapped[str] = mapped_column(String(10))
+    subject: Mapped[str] = mapped_column(String(160))
+    task: Mapped[str | None] = mapped_column(String(160), nullable=True)
+    about: Mapped[str | None] = mapped_column(String(UUID_CHARS), nullable=True)
+    by: Mapped[str] = mapped_column(String(80))
+    device: Mapped[str] = mapped_column(String(UUID_CHARS), default="")
+    said_at: Mapped[datetime] = mapped_column(DATETIME(fsp=3))
+    at: Mapped[datetime] = mapped_column(DATETIME(fsp=3))
+    text: Mapped[str] = mapped_column(Text)
+    number: Mapped[float | None] = mapped_column(Double, nullable=True)
+    photo: Mapped[str | None] = mapped_column(String(UUID_CHARS), nullable=True)
+    measured: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True), nullable=True)
+
+    __table_args__ = (
+        UniqueConstraint("job_id", "id", name="record_once"),
+        Index("record_came", "job_id", "seq"),
+        Base.__table_args__,
+    )
+
+
+class PhotoRow(Base):
+    """A photograph from site, encoded here."""
+
+    __tablename__ = "photo"
+
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id", ondelete="CASCADE"), primary_key=True)
+    id: Mapped[str] = mapped_column(String(UUID_CHARS), primary_key=True)
+    width_px: Mapped[int] = mapped_column(Integer)
+    height_px: Mapped[int] = mapped_column(Integer)
+    body: Mapped[bytes] = mapped_column(LONGBLOB, deferred=True)
+    created: Mapped[datetime] = mapped_column(DateTime, server_default=func.now())
+
+
+class EditionRow(Base):
+    """A hand-over of a job, frozen: who signed it at which revision, and the set of files made then.
+
+    `parts` are the files it has, `made` how many of them stand; `signed` is set once all do.
+    """
+
+    __tablename__ = "edition"
+
+    id: Mapped[str] = mapped_column(String(UUID_CHARS), primary_key=True)
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id", ondelete="CASCADE"))
+    number: Mapped[int | None] = mapped_column(Integer, nullable=True)
+    revision: Mapped[int] = mapped_column(Integer)
+    state: Mapped[str] = mapped_column(String(8), default="making")
+    parts: Mapped[list[str]] = mapped_column(JSON)
+    signing: Mapped[dict[str, Any]] = mapped_column(JSON)
+    created: Mapped[datetime] = mapped_column(DATETIME(fsp=3))
+    signed: Mapped[datetime | None] = mapped_column(DATETIME(fsp=3), nullable=True)
+
+    __table_args__ = (
+        UniqueConstraint("job_id", "number", name="edition_number"),
+        CheckConstraint("state in ('making', 'stopped', 'signed')", name="edition_state"),
+        Index("edition_job", "job_id", "created"),
+        Base.__table_args__,
+    )
+
+
+class EditionFileRow(Base):
+    """A file of a hand-over."""
+
+    __tablename__ = "edition_file"
+
+    edition_id: Mapped[str] = mapped_column(ForeignKey("edition.id", ondelete="CASCADE"), primary_key=True)
+    name: Mapped[str] = mapped_column(String(120), primary_key=True)
+    kind: Mapped[str] = mapped_column(String(120))
+    sha256: Mapped[str] = mapped_column(String(64))
+    size: Mapped[int] = mapped_column(Integer)
+    body: Mapped[bytes] = mapped_column(LONGBLOB, deferred=True)

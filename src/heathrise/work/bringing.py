@@ -4,12 +4,12 @@ import hashlib
 from typing import NamedTuple
 
 from heathrise.exchange.jobfile import read_job
-from heathrise.exchange.pictures import read_picture
+from heathrise.exchange.pictures import read_photo, read_picture
 from heathrise.exchange.words import one_line
-from heathrise.store import attachments
+from heathrise.store import attachments, onsite
 from heathrise.store.database import Database
 from heathrise.store.jobs import create_job
-from heathrise.store.tables import AttachmentRow
+from heathrise.store.tables import AttachmentRow, PhotoRow
 
 
 class Brought(NamedTuple):
@@ -23,15 +23,28 @@ class Brought(NamedTuple):
 def bring_in(database_url: str, body: bytes, megapixels: int) -> Brought:
     """Make a job of a job file, its pictures encoded anew. Raises NotAJobFile, NotAPicture."""
     job = read_job(body)
+    photos = [photo_row("", item.id, item.jpeg, megapixels) for item in job.photos]
     rows = [picture_row("", item.id, item.name, item.png, megapixels)[0] for item in job.attachments]
     database = Database(database_url)
     with database.transaction() as session:
-        kept = create_job(session, job.model_copy(update={"attachments": ()}))
+        kept = create_job(session, job.model_copy(update={"attachments": (), "photos": ()}))
+        onsite.bring_records(session, kept.id, job.records)
         for row in rows:
             row.job_id = kept.id
             attachments.keep_attachment(session, row)
+        for photo in photos:
+            photo.job_id = kept.id
+            onsite.keep_photo(session, photo)
     database.engine.dispose()
     return Brought(kept.id, job.name, len(job.elements))
+
+
+def photo_row(job_id: str, photo_id: str, body: bytes, megapixels: int) -> PhotoRow:
+    """Return a photograph as it is kept: upright, no larger than is looked at, encoded anew. Raises NotAPicture."""
+    made = read_photo(body, megapixels)
+    return PhotoRow(
+        job_id=job_id, id=photo_id, width_px=made.width_px, height_px=made.height_px, body=made.jpeg
+    )
 
 
 def picture_row(

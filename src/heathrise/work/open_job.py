@@ -1,16 +1,19 @@
 """One open job: its newest revision, what is derived of it, and its tables. One thread computes at a time."""
 
+from dataclasses import replace
+
 import structlog
 from sqlalchemy.exc import SQLAlchemyError
+from sqlalchemy.orm import Session
 
 from heathrise.core.deriving import Memo, Superseded
 from heathrise.core.findings.assess import Assessment, table
 from heathrise.core.findings.slices import SLICES
 from heathrise.core.findings.tables import Tables
-from heathrise.core.job import Job
+from heathrise.core.job import Job, Record
 from heathrise.core.job.view import changed_keys
 from heathrise.core.radio.keeping import size_of_any
-from heathrise.store import jobs
+from heathrise.store import jobs, onsite
 from heathrise.store.database import Database, DatabaseGone
 from heathrise.store.jobs import Kept
 
@@ -30,15 +33,29 @@ class OpenJob:
         self.tables = Tables()
         self._advances = 0
         self._noted: tuple[int, int] | None = None
+        self._records: tuple[Record, ...] = ()
+        self._last_record = 0
 
     def newest(self) -> Kept:
         """Return the job at its newest revision; only what changed since the last look is read."""
         with self.database.transaction() as session:
-            if self._kept is None:
-                self._kept = jobs.load_job(session, self.id)
-            else:
-                self._kept = jobs.caught_up(session, self._kept)
+            before = self._kept
+            kept = jobs.load_job(session, self.id) if before is None else jobs.caught_up(session, before)
+            if kept is not before:
+                job = kept.job.model_copy(update={"records": self._recorded(session)})
+                self._kept = replace(kept, job=job)
+            assert self._kept is not None
         return self._kept
+
+    def _recorded(self, session: Session) -> tuple[Record, ...]:
+        """Return what was written down; only what came since the last look is read, unless some of that is gone."""
+        new, last = onsite.records_since(session, self.id, self._last_record)
+        known = (*self._records, *new) if new else self._records
+        if onsite.count_of(session, self.id) != len(known):
+            every, last = onsite.records_since(session, self.id, 0)
+            known = tuple(every)
+        self._records, self._last_record = known, last
+        return known
 
     def memo(self) -> Memo:
         """Return the memo at the newest revision. Whoever asks holds `lock` while asking it."""

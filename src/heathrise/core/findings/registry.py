@@ -12,6 +12,7 @@ from heathrise.core.links import rules as links_rules
 from heathrise.core.network import rules as network_rules
 from heathrise.core.ordering import rules as ordering_rules
 from heathrise.core.power import rules as power_rules
+from heathrise.core.proving import rules as proving_rules
 from heathrise.core.racks import rules as racks_rules
 from heathrise.core.radio import rules as radio_rules
 from heathrise.core.rule import Rule
@@ -29,6 +30,7 @@ MODULES: tuple[ModuleType, ...] = (
     racks_rules,
     network_rules,
     ordering_rules,
+    proving_rules,
 )
 # Said of what could not be worked out; it has data and no code.
 COULD_NOT_RUN = "findings.could-not-run"

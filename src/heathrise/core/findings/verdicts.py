@@ -18,6 +18,7 @@ from heathrise.core.links.meshing import meshes
 from heathrise.core.network.derived import nets, port_profiles
 from heathrise.core.ordering.derived import kit
 from heathrise.core.power.derived import feed_plan, feeds
+from heathrise.core.proving.derived import proofs
 from heathrise.core.racks.derived import all_standby, patches, rack_plans, recording
 from heathrise.core.radio.air import air, ordered_spaces, space_noise, space_score
 from heathrise.core.rule import Finding, Observation, Rule, finding_of
@@ -59,6 +60,7 @@ FACTS: dict[str, Fact] = {
     "nets": Fact(nets, "network"),
     "carrying": Fact(port_profiles, "network"),
     "kit": Fact(kit, "order"),
+    "proofs": Fact(proofs, "prove"),
 }
 
 

@@ -6,6 +6,7 @@ metres; x to the right and y down the sheet as on the drawing, z up; heights are
 """
 
 from collections.abc import Iterable, Iterator
+from datetime import datetime
 from functools import cached_property
 from itertools import count
 from typing import Annotated, Any, Literal, TypeVar, cast, get_args
@@ -36,6 +37,7 @@ from heathrise.core.job.element import BrokenReference, ElementBase, Label
 from heathrise.core.job.fitting import Fitting
 from heathrise.core.job.marks import Fixture, Line, NoGo, Planting, Shaft
 from heathrise.core.job.network import FixedAddress, Flow, Network, Ssid
+from heathrise.core.job.onsite import Photo, Record
 from heathrise.core.job.reading import JobReading
 from heathrise.core.job.records import Acceptance, Attachment
 from heathrise.core.job.wiring import Equipment, Link, OwnModel, Pathway, Rack, Riser, ServiceEntry
@@ -93,6 +95,10 @@ OWN_SHELVES: dict[str, str] = {"build_ups": "build-up", "patterns": "antenna", "
 E = TypeVar("E", bound=ElementBase)
 
 
+def _said(record: Record) -> tuple[datetime, str]:
+    return record.when, record.id
+
+
 def references(element: ElementBase) -> Iterator[tuple[str, str, tuple[str, ...]]]:
     """Yield (field, id, kinds allowed) for every reference an element holds."""
     for path, kinds in element.REFS.items():
@@ -130,6 +136,8 @@ class Job(JobReading, Noun):
     name: Label
     elements: Annotated[tuple[Element, ...], AfterValidator(numbered)] = Field((), max_length=200_000)
     attachments: tuple[Attachment, ...] = Field((), max_length=200)
+    records: tuple[Record, ...] = Field((), max_length=500_000)
+    photos: tuple[Photo, ...] = Field((), max_length=5_000)
 
     @model_validator(mode="after")
     def _consistent(self) -> "Job":
@@ -145,6 +153,22 @@ class Job(JobReading, Noun):
     def by_id(self) -> dict[str, Element]:
         """Every element by its id."""
         return {element.id: element for element in self.elements}
+
+    @cached_property
+    def _by_subject(self) -> dict[str, tuple[Record, ...]]:
+        found: dict[str, list[Record]] = {}
+        for record in self.records:
+            found.setdefault(record.subject, []).append(record)
+        return {subject: tuple(sorted(some, key=_said)) for subject, some in found.items()}
+
+    def recorded(self, subject: str) -> tuple[Record, ...]:
+        """Return what was written down about something, the oldest first."""
+        return self._by_subject.get(subject, ())
+
+    @cached_property
+    def subjects(self) -> frozenset[str]:
+        """What anything was written down about."""
+        return frozenset(self._by_subject)
 
     def check_references(self, elements: Iterable[Element]) -> None:
         """Raise BrokenReference unless every id, port and library item named by `elements` exists."""

@@ -1,7 +1,8 @@
 """A job as a derived value sees it: what is read of it is noted by key, so that an edit reruns only its readers.
 
 Keys: ("all", kind) any change of a kind; ("is", id) any change of one element; ("of", id, field) one field;
-("slice", name) the fields of kinds that a slice names; ("whole",) anything at all.
+("slice", name) the fields of kinds that a slice names; ("whole",) any element at all; ("record", subject) what was
+written down about something; ("records",) anything written down.
 """
 
 from collections.abc import Iterator, Mapping, Sequence
@@ -11,10 +12,12 @@ from typing import Any, NamedTuple, TypeVar, cast
 from heathrise.core.deriving import Key, Look
 from heathrise.core.job.element import ElementBase
 from heathrise.core.job.job import BY_KIND, Element, Job
+from heathrise.core.job.onsite import Record
 from heathrise.core.job.reading import JobReading
 
 E = TypeVar("E", bound=ElementBase)
 WHOLE: Key = ("whole",)
+RECORDS: Key = ("records",)
 
 
 class Slice(NamedTuple):
@@ -64,6 +67,23 @@ class JobView(JobReading):
     def elements(self) -> tuple[Element, ...]:
         """Every element; noted as reading the whole job."""
         return self.whole.elements
+
+    def recorded(self, subject: str) -> tuple[Record, ...]:
+        """Return what was written down about something; noted as that alone."""
+        self._look.note(("record", subject))
+        return self._job.recorded(subject)
+
+    @property
+    def subjects(self) -> frozenset[str]:
+        """What anything was written down about; noted as any record."""
+        self._look.note(RECORDS)
+        return self._job.subjects
+
+    @property
+    def records(self) -> tuple[Record, ...]:
+        """Everything that was written down; noted as any record."""
+        self._look.note(RECORDS)
+        return self._job.records
 
     @property
     def whole(self) -> Job:
@@ -140,7 +160,7 @@ def job_of(look: Look) -> Job:
 
 def changed_keys(before: Job, after: Job, slices: Sequence[Slice]) -> set[Key]:
     """Return the keys that differ between two revisions of a job; elements they share cost nothing."""
-    keys: set[Key] = set()
+    keys = _recorded_since(before, after)
     old_by, new_by = before.by_id, after.by_id
     touched = [key for key, element in new_by.items() if old_by.get(key) is not element]
     touched += [key for key in old_by if key not in new_by]
@@ -159,6 +179,15 @@ def changed_keys(before: Job, after: Job, slices: Sequence[Slice]) -> set[Key]:
         read = ((part.name, part.fields.get(one.kind)) for part in slices)
         keys |= {("slice", name) for name, kept in read if kept is not None and fields & (kept | _ORDER)}
     return keys
+
+
+def _recorded_since(before: Job, after: Job) -> set[Key]:
+    """Return the keys of what was written down between two revisions; records only ever come."""
+    if before.records is after.records:
+        return set()
+    known = {record.id for record in before.records}
+    new = [record for record in after.records if record.id not in known]
+    return {RECORDS, *(("record", record.subject) for record in new)} if new else set()
 
 
 _ORDER = frozenset({"order"})

@@ -52,6 +52,8 @@ from heathrise.core.library.items import (
     SubBand,
     TaskStep,
     TestClass,
+    TestConfiguration,
+    WireFault,
 )
 from heathrise.core.library.loader import Library, UnknownItem, library, limit
 from heathrise.core.library.shown import Stage, StageTable
@@ -107,7 +109,9 @@ __all__ = [
     "SupplyUnit",
     "TaskStep",
     "TestClass",
+    "TestConfiguration",
     "UnknownItem",
+    "WireFault",
     "library",
     "limit",
     "slab_losses_db",

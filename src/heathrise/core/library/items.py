@@ -228,6 +228,33 @@ class TestClass(Noun):
     cable: tuple[float, float, float]
     connector: float
     next: tuple[float, float, float, float] | None = None
+    next_above: dict[str, tuple[float, float, float]] = {}
+    return_loss: dict[str, tuple[tuple[float, float, float], ...]] = {}
+
+
+class TestConfiguration(Noun):
+    """How a run is joined to the tester; see test_configurations.toml."""
+
+    __test__ = False
+
+    name: str
+    line: Literal["channel", "link", "light"]
+    cable_share: float = 0.0
+    connectors: int = 0
+    near_connectors: int = 0
+    delay_ns: float = 0.0
+    skew_ns: float = 0.0
+    loop_ohm: float = 0.0
+    source: str
+
+
+class WireFault(Noun):
+    """What is wrong with a cable, by its symptom; see wire_faults.toml."""
+
+    name: str
+    when: str
+    text: str
+    advice: str
 
 
 class SubBand(Noun):

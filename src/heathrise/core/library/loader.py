@@ -72,6 +72,8 @@ class Library(Noun):
     domains: dict[str, items.Domain]
     slab_materials: dict[str, items.SlabMaterial]
     test_classes: dict[str, items.TestClass]
+    test_configurations: dict[str, items.TestConfiguration]
+    wire_faults: dict[str, items.WireFault]
     phys: dict[str, items.Phy]
     layers: dict[str, items.AirLayer]
     mcs: tuple[items.Mcs, ...]
@@ -223,6 +225,10 @@ def library() -> Library:
         domains=_shelf("radio domain", items.Domain, _tables("domains.toml")),
         slab_materials=_csv_shelf("slab material", items.SlabMaterial, "slab_materials.csv"),
         test_classes=_shelf("test class", items.TestClass, _tables("test_classes.toml")),
+        test_configurations=_shelf(
+            "configuration of a test", items.TestConfiguration, _tables("test_configurations.toml")
+        ),
+        wire_faults=_shelf("fault of a cable", items.WireFault, _tables("wire_faults.toml")),
         phys=_csv_shelf("generation", items.Phy, "phys.csv"),
         layers=_shelf("layer of the air", items.AirLayer, _tables("layers.toml")),
         mcs=tuple(items.Mcs.model_validate(_clean(row)) for row in _rows("mcs.csv")),

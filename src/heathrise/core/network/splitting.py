@@ -100,6 +100,7 @@ def _named(job: Job, way: str) -> Job:
         name=job.name,
         elements=(*others, *named),
         attachments=(),
+        records=job.records,
     )
 
 

@@ -1,1 +1,1 @@
-"""Records held against limits. Not computed yet: limit lines are in `cabling.testlimits`."""
+"""What was measured and seen on site, held against what was planned: runs, ports, access points, walks, the air, faults."""

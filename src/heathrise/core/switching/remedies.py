@@ -111,7 +111,7 @@ def at_port(run: Link, side: Side, port: PortPlan) -> Put:
 
 def with_puts(job: Job, *puts: Put) -> Job:
     """Return a job with some elements put, for trying."""
-    return apply(Job.model_construct(name=job.name, elements=job.elements), puts).job
+    return apply(Job.model_construct(name=job.name, elements=job.elements, records=job.records), puts).job
 
 
 def moved_or_injected(job: Job, ports: Ports, run: Link, port: PortPlan) -> tuple[Fix, ...]:
