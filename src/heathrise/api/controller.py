@@ -146,7 +146,9 @@ def _sealer() -> Sealer:
     return cast(Sealer, current_app.extensions["sealer"])
 
 
-def _controlling(job: Opened) -> Controlling:
+def controlling(job: Opened) -> Controlling:
+    """Return a job and its controller, for reading and telling it."""
+
     def held_against(live: Live) -> LiveHeld:
         return LiveHeld.model_validate_json(job.said("network.held", HeldAsked(live=live)).body)
 
@@ -220,21 +222,21 @@ def set_up(path: JobPath) -> Response:
 @blueprint.get("/<job_id>/controller/live", responses={200: LiveShown})
 def live(path: JobPath) -> Response:
     """Read the controller and hold it against the plan."""
-    held = _controlling(opened(path.job_id, may="see")).held()
+    held = controlling(opened(path.job_id, may="see")).held()
     return answer(held.model_dump_json(include=set(LiveShown.model_fields)))
 
 
 @blueprint.get("/<job_id>/controller/log", responses={200: LogShown})
 def log(path: JobPath) -> Response:
     """Return the newest lines of the controller's log."""
-    lines = _controlling(opened(path.job_id, may="see")).driver().log()
+    lines = controlling(opened(path.job_id, may="see")).driver().log()
     return answer(LogShown(lines=lines).model_dump_json())
 
 
 @blueprint.get("/<job_id>/controller/people", responses={200: PeopleShown})
 def people(path: JobPath) -> Response:
     """Return where phones are."""
-    found = _controlling(opened(path.job_id, may="see")).driver().people()
+    found = controlling(opened(path.job_id, may="see")).driver().people()
     return answer(PeopleShown(people=found).model_dump_json())
 
 
@@ -247,45 +249,45 @@ def settle(path: JobPath, body: UnitsSettled) -> Response:
 @blueprint.post("/<job_id>/controller/blink", responses={200: Blink})
 def blink(path: JobPath, body: Blink) -> Response:
     """Let a unit blink, or stop."""
-    _controlling(opened(path.job_id, may="edit")).driver().blink(body.serial, body.on)
+    controlling(opened(path.job_id, may="edit")).driver().blink(body.serial, body.on)
     return answer(body.model_dump_json())
 
 
 @blueprint.post("/<job_id>/controller/pushes", responses={200: PushShown})
 def begin(path: JobPath) -> Response:
     """Work out the steps that make the controller as planned, and keep them; nothing is sent yet."""
-    return answer(_controlling(opened(path.job_id, may="edit")).begin().model_dump_json())
+    return answer(controlling(opened(path.job_id, may="edit")).begin().model_dump_json())
 
 
 @blueprint.get("/<job_id>/controller/pushes/last", responses={200: LastPush})
 def last(path: JobPath) -> Response:
     """Return what was sent last."""
-    found = _controlling(opened(path.job_id, may="see")).latest()
+    found = controlling(opened(path.job_id, may="see")).latest()
     return answer(LastPush(push=found).model_dump_json())
 
 
 @blueprint.post("/<job_id>/controller/pushes/<push_id>/next", responses={200: PushShown})
 def go_on(path: PushPath) -> Response:
     """Do the next step, or look at the one under way."""
-    return answer(_controlling(opened(path.job_id, may="edit")).go_on(path.push_id).model_dump_json())
+    return answer(controlling(opened(path.job_id, may="edit")).go_on(path.push_id).model_dump_json())
 
 
 @blueprint.post("/<job_id>/controller/pushes/<push_id>/resume", responses={200: PushShown})
 def resume(path: PushPath) -> Response:
     """Go on where it stopped, with the controller's settings as they are now."""
-    return answer(_controlling(opened(path.job_id, may="edit")).resume(path.push_id).model_dump_json())
+    return answer(controlling(opened(path.job_id, may="edit")).resume(path.push_id).model_dump_json())
 
 
 @blueprint.post("/<job_id>/controller/pushes/<push_id>/stop", responses={200: PushShown})
 def stop(path: PushPath) -> Response:
     """Stop between two steps."""
-    return answer(_controlling(opened(path.job_id, may="edit")).stop(path.push_id).model_dump_json())
+    return answer(controlling(opened(path.job_id, may="edit")).stop(path.push_id).model_dump_json())
 
 
 @blueprint.post("/<job_id>/controller/pushes/<push_id>/back", responses={200: PushShown})
 def go_back(path: PushPath) -> Response:
     """Put the backup back that was taken first."""
-    return answer(_controlling(opened(path.job_id, may="edit")).go_back(path.push_id).model_dump_json())
+    return answer(controlling(opened(path.job_id, may="edit")).go_back(path.push_id).model_dump_json())
 
 
 @blueprint.get("/<job_id>/network/passphrases", responses={200: PassphrasesShown})

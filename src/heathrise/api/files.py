@@ -10,8 +10,8 @@ from heathrise.api.desk import opened
 from heathrise.api.documented import gives, group
 from heathrise.api.jobs import answer
 from heathrise.api.sent import sent
-from heathrise.api.shapes import JobBrought, JobPath, PictureAnswer, PicturePath
-from heathrise.core.job import Attachment, Id
+from heathrise.api.shapes import JobBrought, JobPath, PictureAnswer, PicturePath, TablePath
+from heathrise.core.job import Id
 from heathrise.exchange.jobfile import NotAJobFile, write_job
 from heathrise.exchange.named import named_file
 from heathrise.settings import Settings
@@ -29,7 +29,7 @@ from heathrise.work.asking import (
     SettingsAsked,
 )
 from heathrise.work.bounded import bounded
-from heathrise.work.bringing import bring_in, picture_row
+from heathrise.work.bringing import bring_in, picture_row, whole_job
 
 blueprint = group("files", "/api")
 _MB = 1_000_000
@@ -52,13 +52,6 @@ class RunsPath(BaseModel):
 
     job_id: Id
     ending: Literal["dxf", "svg", "pdf"]
-
-
-class SchedulePath(BaseModel):
-    """A job and the kind of table."""
-
-    job_id: Id
-    ending: Literal["csv", "xlsx"]
 
 
 class SettingsPath(BaseModel):
@@ -156,13 +149,11 @@ def export_topology(path: JobPath) -> Response:
 
 @blueprint.get("/jobs/<job_id>/export/job.json", responses=gives("application/json"))
 def export_job(path: JobPath) -> Response:
-    """Export the job, its pictures inside, as one JSON file."""
+    """Export the job as one JSON file, with its pictures and all that was written down on site."""
     here = opened(path.job_id, may="see")
     job = here.job
     with here.desk.database.transaction() as session:
-        rows = attachments.attachments(session, path.job_id)
-    pictures = tuple(Attachment.model_construct(id=r.id, name=r.name, png=r.body) for r in rows)
-    text = write_job(job.model_copy(update={"attachments": pictures}))
+        text = write_job(whole_job(session, path.job_id, job))
     return _download(text, "application/json", named_file(job.name, "job.json"))
 
 
@@ -187,7 +178,7 @@ def export_runs(path: RunsPath, query: RunsQuery) -> Response:
 
 
 @blueprint.get("/jobs/<job_id>/export/schedule.<ending>", responses=gives("text/csv", _XLSX))
-def export_schedule(path: SchedulePath) -> Response:
+def export_schedule(path: TablePath) -> Response:
     """Export the schedule of runs: CSV, or a workbook with holes and cuts beside it."""
     return opened(path.job_id, may="see").ask("export.schedule", ScheduleAsked(ending=path.ending))
 
@@ -218,7 +209,7 @@ def export_racks(path: JobPath, query: PapersAsked) -> Response:
 
 
 @blueprint.get("/jobs/<job_id>/export/patches.<ending>", responses=gives("text/csv", _XLSX))
-def export_patches(path: SchedulePath) -> Response:
+def export_patches(path: TablePath) -> Response:
     """Export the patch schedule: CSV or a workbook."""
     return opened(path.job_id, may="see").ask("export.patches", ScheduleAsked(ending=path.ending))
 

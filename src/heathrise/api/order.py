@@ -1,7 +1,5 @@
 """Stage 8: the order - what it costs, price lists in and out, the ways side by side, the quote."""
 
-from typing import Literal
-
 from flask import Response
 from flask_openapi3 import FileStorage
 from pydantic import BaseModel, Field
@@ -9,8 +7,8 @@ from pydantic import BaseModel, Field
 from heathrise.api.desk import opened
 from heathrise.api.documented import answers_with, gives, group
 from heathrise.api.sent import sent_table
-from heathrise.api.shapes import JobPath
-from heathrise.core.job import Id, Label
+from heathrise.api.shapes import JobPath, TablePath
+from heathrise.core.job import Label
 from heathrise.work.asking import LineOfOrder, Nothing, PricesAsked, ScheduleAsked
 
 blueprint = group("order", "/api/jobs")
@@ -23,13 +21,6 @@ class PricesForm(BaseModel):
     file: FileStorage
     supplier: Label
     chosen: dict[str, str] = Field(default_factory=dict)
-
-
-class TablePath(BaseModel):
-    """A job and the kind of table."""
-
-    job_id: Id
-    ending: Literal["csv", "xlsx"]
 
 
 @blueprint.get("/<job_id>/order/terms", responses=answers_with("core.ordering.terms:Terms"))

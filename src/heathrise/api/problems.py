@@ -26,6 +26,7 @@ from heathrise.store.sealing import NoKey
 from heathrise.work.bounded import Busy
 from heathrise.work.calculators import Broke, CalculatorGone
 from heathrise.work.controlling import NoController, StepUnderWay
+from heathrise.work.handing import NotReady
 
 log = structlog.get_logger(__name__)
 SAFE = "Nothing was saved and nothing was harmed."
@@ -137,6 +138,13 @@ def register(app: Flask) -> None:
             "The job has no controller yet. Say where it is and who you are there, or set up a simulated one."
         )
         return problem(409, "No controller", words, why="no-controller")
+
+    @app.errorhandler(NotReady)
+    def _not_ready(error: NotReady) -> Response:
+        text = str(error)
+        return problem(
+            409, "Not ready to be signed", f"{text[:1].upper()}{text[1:]}. {SAFE}", why="not-ready"
+        )
 
     @app.errorhandler(StepUnderWay)
     def _under_way(_: StepUnderWay) -> Response:

@@ -15,6 +15,7 @@ _MB = 1_000_000
 # A table of so many megabytes takes a second of a reader's time.
 _TABLE_MB = 5
 _TABLE_S = 20
+_TABLE_ROWS = 20_000
 
 
 class Sent(NamedTuple):
@@ -36,7 +37,9 @@ def sent(file: FileStorage, what: str, most_mb: float) -> Sent:
     return Sent(one_line(file.filename or "", what), body)
 
 
-def sent_table(file: FileStorage, what: str) -> TableAsked:
+def sent_table(
+    file: FileStorage, what: str, most_mb: float = _TABLE_MB, most_rows: int = _TABLE_ROWS
+) -> TableAsked:
     """Return a table that came with a form, read within bounds. Raises Unreadable, Busy."""
-    name, body = sent(file, what, _TABLE_MB)
-    return TableAsked.model_construct(rows=bounded(what, _TABLE_S, table_rows, body), name=name)
+    name, body = sent(file, what, most_mb)
+    return TableAsked.model_construct(rows=bounded(what, _TABLE_S, table_rows, body, most_rows), name=name)

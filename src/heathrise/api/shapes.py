@@ -27,6 +27,13 @@ class PicturePath(Noun):
     picture_id: Id
 
 
+class TablePath(Noun):
+    """A job and the kind of table."""
+
+    job_id: Id
+    ending: Literal["csv", "xlsx"]
+
+
 class SincePath(Noun):
     """A job and a revision of it."""
 
@@ -47,6 +54,7 @@ Why = Literal[
     "sign-in",
     "changed",
     "refused",
+    "not-ready",
 ]
 
 

@@ -14,7 +14,7 @@ from typing import Any, get_args
 from dateutil.parser import ParserError
 from dateutil.parser import parse as parse_date
 
-from heathrise.core.job import CableTest, Configuration, Curve, Quantity, Reading, Record
+from heathrise.core.job import CableTest, Configuration, Curve, Quantity, Record, TestReading
 from heathrise.core.proving.testfile import ReadTest
 from heathrise.exchange.rows import Rows, columns_by, number_of
 from heathrise.exchange.tables import Cell
@@ -34,7 +34,7 @@ COLUMNS = (
     "f_mhz",
     "value",
 )
-MOST_ROWS = 200_000
+MOST_ROWS = 400_000
 _OVER_FREQUENCY = frozenset({"insertion-loss", "next", "return-loss", "other"})
 # More readings of one quantity and pair than this are a curve.
 _FEW = 3
@@ -210,8 +210,8 @@ class _Building:
 
 def _readings(
     values: Mapping[tuple[Quantity, str], Sequence[tuple[float | None, float]]],
-) -> tuple[tuple[Reading, ...], tuple[Curve, ...]]:
-    readings: list[Reading] = []
+) -> tuple[tuple[TestReading, ...], tuple[Curve, ...]]:
+    readings: list[TestReading] = []
     curves: list[Curve] = []
     for (quantity, pair), rows in values.items():
         swept = sorted((f, v) for f, v in rows if f is not None)
@@ -220,7 +220,7 @@ def _readings(
             f_mhz, value = (tuple(column) for column in zip(*swept, strict=True))
             curves.append(Curve(quantity=quantity, pair=pair, f_mhz=f_mhz, value=value))
         readings += [
-            Reading(quantity=quantity, pair=pair, f_mhz=f, value=v)
+            TestReading(quantity=quantity, pair=pair, f_mhz=f, value=v)
             for f, v in rows
             if f is None or not is_curve
         ]

@@ -2,10 +2,11 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Base64Bytes, Field
 
 from heathrise.core.edit import Operation
-from heathrise.core.job import AccessPoint, Band, Id, Label, LinkDirection, Practice
+from heathrise.core.job import AccessPoint, Band, Id, Label, LinkDirection, Practice, Record
+from heathrise.core.job.onsite import Said, Short
 from heathrise.core.network.built import AsBuilt
 from heathrise.core.network.held import Differences, Matched, PushPlan
 from heathrise.core.network.live import Live
@@ -322,3 +323,66 @@ class UnitsSettled(Noun):
     """Several units settled at once."""
 
     units: tuple[UnitSettled, ...] = Field(max_length=2000)
+
+
+class RunTestsAsked(Noun):
+    """The tests of a run; without a record the one that counts."""
+
+    run: Id
+    record: Id | None = None
+
+
+class TestsSent(Noun):
+    """A file of tests as its rows, who read it, the runs a person named for labels, and whether another site's name is
+    no matter.
+    """
+
+    __test__ = False
+
+    rows: list[list[str]]
+    by: Label
+    chosen: dict[str, str] = {}
+    any_site: bool = False
+
+
+class RecordsMade(Noun):
+    """Records that a computation made; whoever asked keeps them."""
+
+    records: tuple[Record, ...]
+
+
+class Signing(Noun):
+    """Who hands over to whom, and why it is signed although a part of it is not proven: a reason a gate."""
+
+    firm: Short = ""
+    signed_by: Label
+    client: Label
+    call: Short = ""
+    note: Said = ""
+    waived: dict[str, Said] = {}
+
+
+class HandOverAsked(Noun):
+    """The paper of a hand-over: its number, who signs, the address the application is reached at."""
+
+    number: int = Field(ge=1)
+    signing: Signing
+
+
+class PapersJoined(Noun):
+    """Papers to be one, in this order."""
+
+    bodies: tuple[Base64Bytes, ...]
+
+
+class DriftAsked(Noun):
+    """A job as it was handed over, as its file."""
+
+    job_file: str
+
+
+class SettingsHeld(Noun):
+    """A controller as it was read, to be held against settings as they were handed over."""
+
+    live: Live
+    handed: Settings

@@ -3,6 +3,9 @@
 import hashlib
 from typing import NamedTuple
 
+from sqlalchemy.orm import Session
+
+from heathrise.core.job import Attachment, Job
 from heathrise.exchange.jobfile import read_job
 from heathrise.exchange.pictures import read_photo, read_picture
 from heathrise.exchange.words import one_line
@@ -37,6 +40,21 @@ def bring_in(database_url: str, body: bytes, megapixels: int) -> Brought:
             onsite.keep_photo(session, photo)
     database.engine.dispose()
     return Brought(kept.id, job.name, len(job.elements))
+
+
+def whole_job(session: Session, job_id: str, job: Job) -> Job:
+    """Return a job with all that travels in its file: pictures, what was written down on site, photographs."""
+    rows = attachments.attachments(session, job_id)
+    records, _ = onsite.records_since(session, job_id, 0)
+    return job.model_copy(
+        update={
+            "attachments": tuple(
+                Attachment.model_construct(id=row.id, name=row.name, png=row.body) for row in rows
+            ),
+            "records": tuple(records),
+            "photos": tuple(onsite.photos(session, job_id)),
+        }
+    )
 
 
 def photo_row(job_id: str, photo_id: str, body: bytes, megapixels: int) -> PhotoRow:

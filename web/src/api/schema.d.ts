@@ -578,7 +578,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Export the job, its pictures inside, as one JSON file. */
+        /** Export the job as one JSON file, with its pictures and all that was written down on site. */
         get: operations["files_export_job_jobs__job_id__export_job_json_get"];
         put?: never;
         post?: never;
@@ -724,6 +724,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/export/proof.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export everything proven as a workbook. */
+        get: operations["prove_export_proof__job_id__export_proof_xlsx_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/export/questions.{ending}": {
         parameters: {
             query?: never;
@@ -843,6 +860,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/export/test-report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export the report of every test as PDF. */
+        get: operations["prove_export_test_report__job_id__export_test_report_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/export/tests.{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export every test on record, or with none a row a run to be filled in: CSV or a workbook. */
+        get: operations["prove_export_tests__job_id__export_tests__ending__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/export/topology.json": {
         parameters: {
             query?: never;
@@ -852,6 +903,23 @@ export interface paths {
         };
         /** Export what is joined to what, in the terms of RFC 8345. */
         get: operations["files_export_topology_jobs__job_id__export_topology_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/field": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return what a phone takes along to where there is no signal. */
+        get: operations["prove_field__job_id__field_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -922,6 +990,126 @@ export interface paths {
         get: operations["fit_plan__job_id__fit_plan_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/hand-overs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return the hand-overs of a job, the newest first. */
+        get: operations["handover_every__job_id__hand_overs_get"];
+        put?: never;
+        /** Begin a hand-over; refused while a fault is open, or a part is not proven and no reason is given. */
+        post: operations["handover_begin__job_id__hand_overs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/hand-overs/{edition_id}/drift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return what of the job is otherwise than when it was handed over. */
+        get: operations["handover_drift__job_id__hand_overs__edition_id__drift_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/hand-overs/{edition_id}/files/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return a file of a hand-over. */
+        get: operations["handover_fetch__job_id__hand_overs__edition_id__files__name__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/hand-overs/{edition_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read the controller and return what it has otherwise than what was handed over. */
+        get: operations["handover_live__job_id__hand_overs__edition_id__live_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/hand-overs/{edition_id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the next file of a hand-over; the last one signs it. */
+        post: operations["handover_go_on__job_id__hand_overs__edition_id__next_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/hand-overs/{edition_id}/set.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return all files of a hand-over as one archive. */
+        get: operations["handover_archive__job_id__hand_overs__edition_id__set_zip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/hand-overs/{edition_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop one that is not signed yet. */
+        post: operations["handover_stop__job_id__hand_overs__edition_id__stop_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1479,6 +1667,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return a photograph. */
+        get: operations["prove_photo__job_id__photos__photo_id__get"];
+        put?: never;
+        /** Keep a photograph, made upright and small, without what the camera wrote into it. */
+        post: operations["prove_take_photo__job_id__photos__photo_id__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/pictures": {
         parameters: {
             query?: never;
@@ -1715,6 +1921,91 @@ export interface paths {
         put?: never;
         /** Say what would become of findings, cost, hours and runs under another practice. */
         post: operations["brief_compare_practice_jobs__job_id__practice_compare_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/prove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return every run, port, point, walk and space as it was proven, the faults, and what stands in the way of signing. */
+        get: operations["prove_everything__job_id__prove_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/prove/controller": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask the controller for every port and access point, and write down what it says. */
+        post: operations["prove_ask_controller__job_id__prove_controller_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/prove/runs/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return a run with all its tests, and the curves of one with their limits. */
+        get: operations["prove_run_tests__job_id__prove_runs__run_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/prove/tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a file of tests and answer with what would become of each; with `take` what can be taken is kept. */
+        post: operations["prove_tests__job_id__prove_tests_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what was written down on site. What came before is not kept twice, and nothing is ever taken out. */
+        post: operations["prove_write_down__job_id__records_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2530,6 +2821,27 @@ export interface components {
             max_dbm: number;
         };
         /**
+         * BandSeen
+         * @description A radio as it was found.
+         */
+        BandSeen: {
+            /**
+             * Band
+             * @enum {string}
+             */
+            band: "2.4" | "5" | "6";
+            /**
+             * Channel
+             * @default null
+             */
+            channel: number | null;
+            /**
+             * Power Dbm
+             * @default null
+             */
+            power_dbm: number | null;
+        };
+        /**
          * Beside
          * @description A field of another table's row, found by a field both have.
          */
@@ -2847,6 +3159,64 @@ export interface components {
             too_long: components["schemas"]["Cut"][];
         };
         /**
+         * CableTest
+         * @description A run tested: how it was joined to the tester, by which class, what the tester itself said. `wire_map` says where each
+         *     of the eight wires comes out at the far end, pin 1 first: "x" for nowhere, "s" for joined to another.
+         */
+        CableTest: {
+            /**
+             * Configuration
+             * @enum {string}
+             */
+            configuration: "channel" | "permanent link" | "modular-plug link" | "fibre link";
+            /**
+             * Curves
+             * @default []
+             */
+            curves: components["schemas"]["Curve"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            measured: "test";
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["TestReading"][];
+            /**
+             * Site
+             * @default
+             */
+            site: string;
+            /**
+             * Split
+             * @default false
+             */
+            split: boolean;
+            /**
+             * Test Class
+             * @default
+             */
+            test_class: string;
+            /**
+             * Tester
+             * @default
+             */
+            tester: string;
+            /**
+             * Verdict
+             * @default none
+             * @enum {string}
+             */
+            verdict: "pass" | "fail" | "none";
+            /**
+             * Wire Map
+             * @default
+             */
+            wire_map: string;
+        };
+        /**
          * CableType
          * @description A cable one can buy. `environments` is the set of spaces it may enter; one that is cut to length is sold in
          *     steps of `box_m`, each piece by itself. `pair_mm2` is the section of a pair for power that lies in it beside fibre.
@@ -3024,6 +3394,37 @@ export interface components {
             ids: string[];
             /** Value */
             value: string | number | boolean | null;
+        };
+        /**
+         * Check
+         * @description One thing planned beside what was found; `code` says which, `found` is empty where nobody looked.
+         */
+        Check: {
+            /** Code */
+            code: string;
+            /** Found */
+            found: string;
+            /** Holds */
+            holds: boolean | null;
+            /**
+             * Limit
+             * @default null
+             */
+            limit: number | null;
+            /** Name */
+            name: string;
+            /** Planned */
+            planned: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Value
+             * @default null
+             */
+            value: number | null;
         };
         /**
          * Choice
@@ -3283,6 +3684,26 @@ export interface components {
             source: string;
         };
         /**
+         * Curve
+         * @description One quantity of a pair over frequency. [MHz, dB]
+         */
+        Curve: {
+            /** F Mhz */
+            f_mhz: number[];
+            /**
+             * Pair
+             * @default
+             */
+            pair: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "insertion-loss" | "next" | "return-loss" | "delay" | "skew" | "loop" | "unbalance" | "unbalance-ohm" | "length" | "light-loss" | "other";
+            /** Value */
+            value: number[];
+        };
+        /**
          * CurveWall
          * @description Draw a curved wall as chords through three points.
          */
@@ -3512,6 +3933,49 @@ export interface components {
             sub_bands: components["schemas"]["SubBand"][];
         };
         /**
+         * Drift
+         * @description Everything that is otherwise; `same` counts what is as it was.
+         */
+        Drift: {
+            /** Lines */
+            lines: components["schemas"]["DriftLine"][];
+            /** Same */
+            same: number;
+        };
+        /**
+         * DriftField
+         * @description One field: as handed over and as it is.
+         */
+        DriftField: {
+            /** After */
+            after: string;
+            /** Before */
+            before: string;
+            /** Field */
+            field: string;
+        };
+        /**
+         * DriftLine
+         * @description One thing that is new, gone or otherwise.
+         */
+        DriftLine: {
+            /**
+             * Change
+             * @enum {string}
+             */
+            change: "new" | "gone" | "changed";
+            /** Element Id */
+            element_id: string;
+            /** Fields */
+            fields: components["schemas"]["DriftField"][];
+            /** Label */
+            label: string;
+            /** Noun */
+            noun: string;
+            /** Stage */
+            stage: string;
+        };
+        /**
          * DrillList
          * @description Every hole of a job, storey by storey in their own order.
          */
@@ -3647,6 +4111,58 @@ export interface components {
              * @default []
              */
             seen: (components["schemas"]["Site"] | components["schemas"]["Brief"] | components["schemas"]["Practice"] | components["schemas"]["Ordering"] | components["schemas"]["Fitting"] | components["schemas"]["Storey"] | components["schemas"]["Underlay"] | components["schemas"]["Wall"] | components["schemas"]["Opening"] | components["schemas"]["Space"] | components["schemas"]["NoGo"] | components["schemas"]["Planting"] | components["schemas"]["Shaft"] | components["schemas"]["Fixture"] | components["schemas"]["Line"] | components["schemas"]["OwnBuildUp"] | components["schemas"]["Riser"] | components["schemas"]["ServiceEntry"] | components["schemas"]["Rack"] | components["schemas"]["AccessPoint"] | components["schemas"]["Antenna"] | components["schemas"]["AirModel"] | components["schemas"]["Calibration"] | components["schemas"]["SurveyPoint"] | components["schemas"]["Neighbour"] | components["schemas"]["Walk"] | components["schemas"]["Variant"] | components["schemas"]["Equipment"] | components["schemas"]["OwnModel"] | components["schemas"]["Link"] | components["schemas"]["Pathway"] | components["schemas"]["Network"] | components["schemas"]["Ssid"] | components["schemas"]["Flow"] | components["schemas"]["FixedAddress"] | components["schemas"]["Acceptance"])[];
+        };
+        /**
+         * EditionFile
+         * @description A file of an edition.
+         */
+        EditionFile: {
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Sha256 */
+            sha256: string;
+            /** Size */
+            size: number;
+        };
+        /**
+         * EditionShown
+         * @description A hand-over as it stands: being made (so many of so many files), or signed and frozen.
+         */
+        EditionShown: {
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Doing */
+            doing: string;
+            /** Files */
+            files: components["schemas"]["EditionFile"][];
+            /** Id */
+            id: string;
+            /** Made */
+            made: number;
+            /** Number */
+            number: number | null;
+            /** Of */
+            of: number;
+            /** Revision */
+            revision: number;
+            /** Signed */
+            signed: string | null;
+            signing: components["schemas"]["Signing"];
+            /** State */
+            state: string;
+        };
+        /**
+         * Editions
+         * @description The hand-overs of a job, the newest first.
+         */
+        Editions: {
+            /** Editions */
+            editions: components["schemas"]["EditionShown"][];
         };
         /**
          * Elevation
@@ -4282,6 +4798,107 @@ export interface components {
             all: components["schemas"]["FailureOf"][];
         };
         /**
+         * Fault
+         * @description A fault to be mended, where it is and whose it is.
+         */
+        Fault: {
+            /** @default null */
+            at: components["schemas"]["Point"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            measured: "fault";
+            /**
+             * Owner
+             * @default
+             */
+            owner: string;
+            /**
+             * Storey Id
+             * @default null
+             */
+            storey_id: string | null;
+        };
+        /**
+         * FaultShown
+         * @description A fault as it stands. Mended is not yet closed: somebody looks at it again first.
+         */
+        FaultShown: {
+            at: components["schemas"]["Point"] | null;
+            /** By */
+            by: string;
+            /** Label */
+            label: string;
+            /** Owner */
+            owner: string;
+            /** Photos */
+            photos: string[];
+            /** Reason */
+            reason: string;
+            /** Record Id */
+            record_id: string;
+            /**
+             * Said
+             * Format: date-time
+             */
+            said: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "mended" | "checked" | "accepted";
+            /** Steps */
+            steps: components["schemas"]["FaultStep"][];
+            /** Storey Id */
+            storey_id: string | null;
+            /** Subject */
+            subject: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * FaultStep
+         * @description How a fault stood from then on, who said so and why.
+         */
+        FaultStep: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "mended" | "checked" | "accepted";
+            /** Text */
+            text: string;
+        };
+        /**
+         * FaultTurn
+         * @description How a fault stands from now on, and whose it is; the record's words are the reason.
+         */
+        FaultTurn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            measured: "turn";
+            /**
+             * Owner
+             * @default
+             */
+            owner: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "mended" | "checked" | "accepted";
+        };
+        /**
          * FeedPath
          * @description Power along one run; `gives_up` is what the device goes without when it gets a class less.
          */
@@ -4380,6 +4997,72 @@ export interface components {
             planned: string;
         };
         /**
+         * FieldOfThing
+         * @description One field as it is drawn: what it is called, what it says, what it may say instead.
+         */
+        FieldOfThing: {
+            /** Choices */
+            choices: string[];
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * FieldPack
+         * @description All of it. `people` are the names a record may be signed with.
+         */
+        FieldPack: {
+            ends: components["schemas"]["EndGuide"];
+            /** Name */
+            name: string;
+            /** People */
+            people: string[];
+            plan: components["schemas"]["FitPlan"];
+            /** Storeys */
+            storeys: {
+                [key: string]: string;
+            };
+            /** Things */
+            things: components["schemas"]["Thing"][];
+            /** Walls */
+            walls: components["schemas"]["WallLine"][];
+        };
+        /**
+         * FieldProposal
+         * @description A field that is otherwise: as drawn, as found, and the edit that takes it; `problem` where it cannot be taken as typed.
+         */
+        FieldProposal: {
+            /** By */
+            by: string;
+            /** Drawn */
+            drawn: string;
+            /** Field */
+            field: string;
+            /** Found */
+            found: string;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Operations */
+            operations: (components["schemas"]["Put"] | components["schemas"]["Remove"])[];
+            /** Photo */
+            photo: string | null;
+            /** Problem */
+            problem: string;
+            /** Record Id */
+            record_id: string;
+            /** Subject */
+            subject: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * FieldShown
          * @description One field a person edits. Choices are `options`, the items of a `shelf` that have `only`, or the elements of the
          *     job of the kind it `refers` to.
@@ -4410,6 +5093,21 @@ export interface components {
             type: "text" | "number" | "choice" | "yes" | "date";
             /** Unit */
             unit: string;
+        };
+        /**
+         * FieldTaken
+         * @description What a phone takes along, and how far the work is.
+         */
+        FieldTaken: {
+            /** Done */
+            done: {
+                [key: string]: components["schemas"]["TaskDone"];
+            };
+            pack: components["schemas"]["FieldPack"];
+            /** Proven */
+            proven: string[];
+            /** Revision */
+            revision: number;
         };
         /**
          * Figures
@@ -4802,6 +5500,42 @@ export interface components {
             network_id: string;
             /** Words */
             words: string;
+        };
+        /**
+         * FoundOtherwise
+         * @description Something that is not as drawn: which field of it, and what it really is, as it was typed.
+         */
+        FoundOtherwise: {
+            /** Field */
+            field: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            measured: "otherwise";
+            /**
+             * Shown
+             * @default
+             */
+            shown: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * Gate
+         * @description One part of what is proven: so many of so many. One that does not hold is signed with a reason, or not at all.
+         */
+        Gate: {
+            /** Code */
+            code: string;
+            /** Done */
+            done: number;
+            /** Holds */
+            holds: boolean;
+            /** Label */
+            label: string;
+            /** Of */
+            of: number;
         };
         /**
          * Grouped
@@ -5966,6 +6700,27 @@ export interface components {
             switches: components["schemas"]["SwitchLoad"][];
         };
         /**
+         * LogEntry
+         * @description A line of the logbook after the hand-over; `due` is when it comes up again.
+         */
+        LogEntry: {
+            /**
+             * Due
+             * @default null
+             */
+            due: string | null;
+            /**
+             * Entry
+             * @enum {string}
+             */
+            entry: "visit" | "fault" | "change" | "replacement" | "firmware" | "renewal" | "warranty";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            measured: "log";
+        };
+        /**
          * LogLine
          * @description One line of a controller's log: when (since 1970, by its clock), of which unit, in words.
          */
@@ -5986,6 +6741,31 @@ export interface components {
         LogShown: {
             /** Lines */
             lines: components["schemas"]["LogLine"][];
+        };
+        /**
+         * LogbookLine
+         * @description A line of the logbook.
+         */
+        LogbookLine: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Due */
+            due: string;
+            /** Entry */
+            entry: string;
+            /** Label */
+            label: string;
+            /** Record Id */
+            record_id: string;
+            /** Subject */
+            subject: string;
+            /** Text */
+            text: string;
         };
         /**
          * MainsPlan
@@ -6381,6 +7161,20 @@ export interface components {
             to_h: number | null;
         };
         /**
+         * NamedFault
+         * @description A fault of a cable by its name: what is wrong, and what to do.
+         */
+        NamedFault: {
+            /** Advice */
+            advice: string;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * Naming
          * @description One way to name what points send, and what it costs over all walks: moves, seconds without a link, sessions that
          *     break, and the share of the way under the need. [s, 1]
@@ -6763,6 +7557,24 @@ export interface components {
             field: string;
             /** Has */
             has: string;
+        };
+        /**
+         * OpenFinding
+         * @description A fault of the plan or of what was measured that nobody has accepted.
+         */
+        OpenFinding: {
+            /** Advice */
+            advice: string;
+            /** Key */
+            key: string;
+            /** Stage */
+            stage: string;
+            /** Subject Ids */
+            subject_ids: string[];
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
         };
         /**
          * OpenQuestion
@@ -7471,6 +8283,29 @@ export interface components {
             y_m: number;
         };
         /**
+         * PhotoForm
+         * @description A photograph as it was taken.
+         */
+        PhotoForm: {
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
+        };
+        /**
+         * PhotoKept
+         * @description A photograph that is kept.
+         */
+        PhotoKept: {
+            /** Height Px */
+            height_px: number;
+            /** Photo Id */
+            photo_id: string;
+            /** Width Px */
+            width_px: number;
+        };
+        /**
          * PictureAnswer
          * @description A picture that was kept.
          */
@@ -7625,6 +8460,80 @@ export interface components {
             x_m: number;
             /** Y M */
             y_m: number;
+        };
+        /**
+         * PointProof
+         * @description An access point, planned and found; `names` are the names a client joins there, by id.
+         */
+        PointProof: {
+            /** By Controller */
+            by_controller: boolean;
+            /** Checks */
+            checks: components["schemas"]["Check"][];
+            /** Guests */
+            guests: boolean;
+            /** Label */
+            label: string;
+            /** Model Label */
+            model_label: string;
+            /** Names */
+            names: {
+                [key: string]: string;
+            };
+            /** Point Id */
+            point_id: string;
+            /** Seen By */
+            seen_by: string;
+            /** Serial */
+            serial: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "holds" | "differs" | "part" | "none";
+            /** Storey */
+            storey: string;
+        };
+        /**
+         * PointSeen
+         * @description An access point as it was found: the unit's serial, its radios, the names joined there, whether a guest got in.
+         */
+        PointSeen: {
+            /**
+             * By Controller
+             * @default false
+             */
+            by_controller: boolean;
+            /**
+             * Guest Kept Out
+             * @default null
+             */
+            guest_kept_out: boolean | null;
+            /**
+             * Joined
+             * @default []
+             */
+            joined: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            measured: "point";
+            /**
+             * Not Joined
+             * @default []
+             */
+            not_joined: string[];
+            /**
+             * Radios
+             * @default []
+             */
+            radios: components["schemas"]["BandSeen"][];
+            /**
+             * Serial
+             * @default
+             */
+            serial: string;
         };
         /**
          * PortConflict
@@ -7803,6 +8712,66 @@ export interface components {
             to_id: string | null;
             /** To Label */
             to_label: string;
+        };
+        /**
+         * PortProof
+         * @description A port in use, planned and found. `subject` is what its records are kept under.
+         */
+        PortProof: {
+            /** By Controller */
+            by_controller: boolean;
+            /** Checks */
+            checks: components["schemas"]["Check"][];
+            /** Port */
+            port: string;
+            /** Run Id */
+            run_id: string | null;
+            /** Seen By */
+            seen_by: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "holds" | "differs" | "part" | "none";
+            /** Subject */
+            subject: string;
+            /** Switch Id */
+            switch_id: string;
+            /** Switch Label */
+            switch_label: string;
+            /** To Label */
+            to_label: string;
+        };
+        /**
+         * PortSeen
+         * @description A port as it was found: what is not known is left out. `network` is the one an untagged device came into.
+         */
+        PortSeen: {
+            /**
+             * By Controller
+             * @default false
+             */
+            by_controller: boolean;
+            /**
+             * Mbps
+             * @default null
+             */
+            mbps: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            measured: "port";
+            /**
+             * Network
+             * @default
+             */
+            network: string;
+            /**
+             * Watts
+             * @default null
+             */
+            watts: number | null;
         };
         /**
          * PortSetting
@@ -8204,7 +9173,7 @@ export interface components {
              * Why
              * @default null
              */
-            why: ("clash" | "bin" | "busy" | "no-controller" | "under-way" | "no-key" | "no-answer" | "garbled" | "sign-in" | "changed" | "refused") | null;
+            why: ("clash" | "bin" | "busy" | "no-controller" | "under-way" | "no-key" | "no-answer" | "garbled" | "sign-in" | "changed" | "refused" | "not-ready") | null;
         };
         /**
          * Profile
@@ -8371,6 +9340,29 @@ export interface components {
             label: string;
             /** Thickness M */
             thickness_m: number | null;
+        };
+        /**
+         * Proven
+         * @description Everything of stage 10.
+         */
+        Proven: {
+            /** Faults */
+            faults: components["schemas"]["FaultShown"][];
+            /** Log */
+            log: components["schemas"]["LogbookLine"][];
+            /** Points */
+            points: components["schemas"]["PointProof"][];
+            /** Ports */
+            ports: components["schemas"]["PortProof"][];
+            /** Proposals */
+            proposals: components["schemas"]["FieldProposal"][];
+            ready: components["schemas"]["Ready"];
+            /** Runs */
+            runs: components["schemas"]["RunProof"][];
+            /** Spaces */
+            spaces: components["schemas"]["SpaceAir"][];
+            /** Walks */
+            walks: components["schemas"]["WalkProof"][];
         };
         /**
          * Pull
@@ -8829,6 +9821,89 @@ export interface components {
             unit: string;
         };
         /**
+         * Ready
+         * @description What stands in the way of signing. With `holds` nothing does.
+         */
+        Ready: {
+            /** Faults */
+            faults: components["schemas"]["FaultShown"][];
+            /** Findings */
+            findings: components["schemas"]["OpenFinding"][];
+            /** Gates */
+            gates: components["schemas"]["Gate"][];
+            /** Holds */
+            holds: boolean;
+        };
+        /**
+         * Record
+         * @description One thing written down. `subject` is what it is about (an element's id, the key of a hole, "job"), `task` the task it
+         *     was written down at, `about` an earlier record it goes on from. `said_at` is by the clock of the device that wrote it,
+         *     `at` by ours: it is set when the record comes in, by how far the device's clock was off. `length` is in metres.
+         */
+        Record: {
+            /**
+             * About
+             * @default null
+             */
+            about: string | null;
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+            /** By */
+            by: string;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "done" | "undone" | "note" | "photo" | "length" | "serial" | "value" | "measured";
+            /**
+             * Measured
+             * @default null
+             */
+            measured: (components["schemas"]["CableTest"] | components["schemas"]["PortSeen"] | components["schemas"]["PointSeen"] | components["schemas"]["WalkSeen"] | components["schemas"]["FoundOtherwise"] | components["schemas"]["Settled"] | components["schemas"]["Fault"] | components["schemas"]["FaultTurn"] | components["schemas"]["LogEntry"]) | null;
+            /**
+             * Number
+             * @default null
+             */
+            number: number | null;
+            /**
+             * Photo
+             * @default null
+             */
+            photo: string | null;
+            /**
+             * Said At
+             * Format: date-time
+             */
+            said_at: string;
+            /** Subject */
+            subject: string;
+            /**
+             * Task
+             * @default null
+             */
+            task: string | null;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * RecordRefused
+         * @description A record that cannot be kept as it is, and why. It stays on the device.
+         */
+        RecordRefused: {
+            /** Id */
+            id: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * RecordingPlan
          * @description One recorder or storage: what it must hold and can, how many send to it, and over which path files come and go.
          */
@@ -8866,6 +9941,38 @@ export interface components {
         Recordings: {
             /** Things */
             things: components["schemas"]["RecordingPlan"][];
+        };
+        /**
+         * RecordsKept
+         * @description What became of what was sent: ids that stand here now, those refused, and how far the device's clock was off. [s]
+         */
+        RecordsKept: {
+            /** Clock Off S */
+            clock_off_s: number;
+            /** Kept */
+            kept: string[];
+            /** New */
+            new: number;
+            /** Refused */
+            refused: components["schemas"]["RecordRefused"][];
+        };
+        /**
+         * RecordsSent
+         * @description What a device wrote down, oldest first, as it stood when it sent it by its own clock. Each is looked at by itself: one
+         *     that cannot be kept keeps no other back.
+         */
+        RecordsSent: {
+            /** Device */
+            device: string;
+            /** Records */
+            records: {
+                [key: string]: unknown;
+            }[];
+            /**
+             * Sent At
+             * @default null
+             */
+            sent_at: string | null;
         };
         /**
          * Relabelled
@@ -9110,6 +10217,60 @@ export interface components {
             to_label: string;
         };
         /**
+         * RunProof
+         * @description A run and what its tests say. `state` is that of the newest record that counts; "other" where there are only records of
+         *     another configuration or class, "none" where there is none. `ended` says that both its ends are made; `apart` that
+         *     lengths written down do not agree.
+         */
+        RunProof: {
+            /** Apart */
+            apart: boolean;
+            /** By Word */
+            by_word: boolean;
+            /** Cable Label */
+            cable_label: string;
+            /** Category */
+            category: string;
+            /**
+             * Configuration
+             * @enum {string}
+             */
+            configuration: "channel" | "permanent link" | "modular-plug link" | "fibre link";
+            /** Ended */
+            ended: boolean;
+            fault: components["schemas"]["NamedFault"] | null;
+            /** Label */
+            label: string;
+            /** Length Off */
+            length_off: boolean;
+            margin_sum: components["schemas"]["Sum"] | null;
+            /** Measured M */
+            measured_m: number | null;
+            /** Needed */
+            needed: boolean;
+            /** Planned M */
+            planned_m: number;
+            /** Run Id */
+            run_id: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "pass" | "marginal" | "fail" | "none" | "other";
+            /** Test Class */
+            test_class: string;
+            /** Test Id */
+            test_id: string | null;
+            /** Tested By */
+            tested_by: string;
+            /** Tests */
+            tests: number;
+            /** To Label */
+            to_label: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * RunStep
          * @description One step: when, what is done, why then.
          */
@@ -9125,6 +10286,19 @@ export interface components {
             where: "before" | "bench" | "site" | "after";
             /** Why */
             why: string;
+        };
+        /**
+         * RunTests
+         * @description A run with all its tests; `curves` are those of the one that is shown.
+         */
+        RunTests: {
+            /** Curves */
+            curves: components["schemas"]["TestCurve"][];
+            proof: components["schemas"]["RunProof"];
+            /** Shown */
+            shown: string | null;
+            /** Tests */
+            tests: components["schemas"]["TestListed"][];
         };
         /**
          * Sample
@@ -9246,6 +10420,19 @@ export interface components {
             storey_id: string;
         };
         /**
+         * Settled
+         * @description What became of what was found otherwise: taken into the drawing, or left.
+         */
+        Settled: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            measured: "settled";
+            /** Taken */
+            taken: boolean;
+        };
+        /**
          * Settlement
          * @description How a person settled a clash, and the other's value that was on show: another one clashes anew.
          */
@@ -9331,6 +10518,38 @@ export interface components {
             /** Run Id */
             run_id: string;
             watts: components["schemas"]["Sum"];
+        };
+        /**
+         * Signing
+         * @description Who hands over to whom, and why it is signed although a part of it is not proven: a reason a gate.
+         */
+        Signing: {
+            /**
+             * Call
+             * @default
+             */
+            call: string;
+            /** Client */
+            client: string;
+            /**
+             * Firm
+             * @default
+             */
+            firm: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Signed By */
+            signed_by: string;
+            /**
+             * Waived
+             * @default {}
+             */
+            waived: {
+                [key: string]: string;
+            };
         };
         /**
          * Site
@@ -9538,6 +10757,31 @@ export interface components {
              * @default null
              */
             void_m: number | null;
+        };
+        /**
+         * SpaceAir
+         * @description A space as it was measured. `off_db` is how far readings lie from their prediction on average, `places` where somebody
+         *     measured, `met` at how many of them the loudest point reaches the space's need.
+         */
+        SpaceAir: {
+            /** Label */
+            label: string;
+            /** Met */
+            met: number;
+            /** Need Dbm */
+            need_dbm: number | null;
+            /** Need Label */
+            need_label: string;
+            /** Off Db */
+            off_db: number;
+            /** Places */
+            places: number;
+            /** Readings */
+            readings: number;
+            /** Space Id */
+            space_id: string;
+            /** Weak */
+            weak: boolean;
         };
         /**
          * SpaceDemand
@@ -10806,6 +12050,29 @@ export interface components {
             trade: string;
         };
         /**
+         * TaskDone
+         * @description A task as its records leave it. `by` are all who ticked it since it was last open; `notes`, `numbers` and `photos` what
+         *     else was written down there; `apart` says that numbers of several people do not agree.
+         */
+        TaskDone: {
+            /** Apart */
+            apart: boolean;
+            /** At */
+            at: string | null;
+            /** By */
+            by: string[];
+            /** Done */
+            done: boolean;
+            /** Notes */
+            notes: string[];
+            /** Numbers */
+            numbers: number[];
+            /** Photos */
+            photos: string[];
+            /** Task */
+            task: string;
+        };
+        /**
          * Taught
          * @description What a survey taught, beside how it stood before.
          */
@@ -10889,6 +12156,169 @@ export interface components {
              * @default null
              */
             without: string | null;
+        };
+        /**
+         * TestCurve
+         * @description One quantity of one pair over frequency, and its limit at the same places. [MHz, dB]
+         */
+        TestCurve: {
+            /** F Mhz */
+            f_mhz: number[];
+            /** Holds */
+            holds: boolean;
+            /** Limit Db */
+            limit_db: (number | null)[];
+            /** Name */
+            name: string;
+            /** Pair */
+            pair: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "insertion-loss" | "next" | "return-loss" | "delay" | "skew" | "loop" | "unbalance" | "unbalance-ohm" | "length" | "light-loss" | "other";
+            /** Value Db */
+            value_db: number[];
+        };
+        /**
+         * TestListed
+         * @description A record of a test, beside others of its run.
+         */
+        TestListed: {
+            /** By */
+            by: string;
+            /** Configuration */
+            configuration: string;
+            /** Record Id */
+            record_id: string;
+            /**
+             * Said At
+             * Format: date-time
+             */
+            said_at: string;
+            /** Test Class */
+            test_class: string;
+            /** Verdict */
+            verdict: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * TestReading
+         * @description One value a tester read: in dB, ns, ohm, % or m by its quantity; `f_mhz` where it has a frequency. `pair` names one
+         *     pair of wires or two of them: "12", "12-36".
+         */
+        TestReading: {
+            /**
+             * F Mhz
+             * @default null
+             */
+            f_mhz: number | null;
+            /**
+             * Pair
+             * @default
+             */
+            pair: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "insertion-loss" | "next" | "return-loss" | "delay" | "skew" | "loop" | "unbalance" | "unbalance-ohm" | "length" | "light-loss" | "other";
+            /** Value */
+            value: number;
+        };
+        /**
+         * TestRow
+         * @description What would become of one test of a file. `warning` is said of what can be taken, `problem` of what cannot.
+         */
+        TestRow: {
+            /** Configuration */
+            configuration: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "label" | "chosen" | "unknown";
+            /** Label */
+            label: string;
+            /** Problem */
+            problem: string;
+            /** Row */
+            row: number;
+            /** Run Id */
+            run_id: string | null;
+            /** Run Label */
+            run_label: string;
+            /** Taken */
+            taken: boolean;
+            /** Test Class */
+            test_class: string;
+            /** Verdict */
+            verdict: ("pass" | "marginal" | "fail") | null;
+            /** Warning */
+            warning: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * TestsForm
+         * @description A file of tests, who reads it, the runs a person named for labels (JSON, by label), whether another site's name is
+         *     no matter, and whether what can be taken is taken now.
+         */
+        TestsForm: {
+            /**
+             * Any Site
+             * @default false
+             */
+            any_site: boolean;
+            /** By */
+            by: string;
+            /** Chosen */
+            chosen?: {
+                [key: string]: string;
+            };
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
+            /**
+             * Take
+             * @default false
+             */
+            take: boolean;
+        };
+        /**
+         * TestsRead
+         * @description A file of tests, read and held against the job. Nothing is taken by this.
+         */
+        TestsRead: {
+            /** Other Site */
+            other_site: string;
+            /** Records */
+            records: components["schemas"]["Record"][];
+            /** Rows */
+            rows: components["schemas"]["TestRow"][];
+            /** Skipped */
+            skipped: number;
+            /** Taken */
+            taken: number;
+            /** Unnamed */
+            unnamed: string[];
+        };
+        /**
+         * Thing
+         * @description What a task is about, as it is drawn.
+         */
+        Thing: {
+            /** Fields */
+            fields: components["schemas"]["FieldOfThing"][];
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Noun */
+            noun: string;
         };
         /**
          * Told
@@ -11244,6 +12674,43 @@ export interface components {
             stops: components["schemas"]["WalkStop"][];
         };
         /**
+         * WalkProof
+         * @description A walk on a call; None breaks where nobody walked it.
+         */
+        WalkProof: {
+            /** Breaks */
+            breaks: number | null;
+            /** Label */
+            label: string;
+            /** Seen By */
+            seen_by: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "holds" | "differs" | "part" | "none";
+            /** Walk Id */
+            walk_id: string;
+            /** Walked */
+            walked: number;
+        };
+        /**
+         * WalkSeen
+         * @description A walk on a call: how often it broke.
+         */
+        WalkSeen: {
+            /**
+             * Breaks
+             * @default 0
+             */
+            breaks: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            measured: "walk";
+        };
+        /**
          * WalkStop
          * @description A corner of a walk.
          */
@@ -11331,6 +12798,22 @@ export interface components {
              * @default false
              */
             undrilled: boolean;
+        };
+        /**
+         * WallLine
+         * @description A wall as a line on its storey, for finding one's way. [m]
+         */
+        WallLine: {
+            /** Storey Id */
+            storey_id: string;
+            /** X1 */
+            x1: number;
+            /** X2 */
+            x2: number;
+            /** Y1 */
+            y1: number;
+            /** Y2 */
+            y2: number;
         };
         /**
          * Way
@@ -11531,6 +13014,7 @@ export type AssessmentAnswer = components['schemas']['AssessmentAnswer'];
 export type AssessmentChange = components['schemas']['AssessmentChange'];
 export type BandPlan = components['schemas']['BandPlan'];
 export type BandRadio = components['schemas']['BandRadio'];
+export type BandSeen = components['schemas']['BandSeen'];
 export type Beside = components['schemas']['Beside'];
 export type Blink = components['schemas']['Blink'];
 export type Bore = components['schemas']['Bore'];
@@ -11543,6 +13027,7 @@ export type BuildUp = components['schemas']['BuildUp'];
 export type Buy = components['schemas']['Buy'];
 export type CableBox = components['schemas']['CableBox'];
 export type CableCuts = components['schemas']['CableCuts'];
+export type CableTest = components['schemas']['CableTest'];
 export type CableType = components['schemas']['CableType'];
 export type Calibration = components['schemas']['Calibration'];
 export type Carries = components['schemas']['Carries'];
@@ -11550,6 +13035,7 @@ export type CaseOfLoad = components['schemas']['CaseOfLoad'];
 export type Caution = components['schemas']['Caution'];
 export type Chain = components['schemas']['Chain'];
 export type ChangeAll = components['schemas']['ChangeAll'];
+export type Check = components['schemas']['Check'];
 export type Choice = components['schemas']['Choice'];
 export type Clash = components['schemas']['Clash'];
 export type ClassShift = components['schemas']['ClassShift'];
@@ -11564,6 +13050,7 @@ export type ConnectionShown = components['schemas']['ConnectionShown'];
 export type Contents = components['schemas']['Contents'];
 export type CopyStorey = components['schemas']['CopyStorey'];
 export type CordColour = components['schemas']['CordColour'];
+export type Curve = components['schemas']['Curve'];
 export type CurveWall = components['schemas']['CurveWall'];
 export type Cut = components['schemas']['Cut'];
 export type CutLists = components['schemas']['CutLists'];
@@ -11575,12 +13062,18 @@ export type DeviceKind = components['schemas']['DeviceKind'];
 export type Difference = components['schemas']['Difference'];
 export type Differences = components['schemas']['Differences'];
 export type Domain = components['schemas']['Domain'];
+export type Drift = components['schemas']['Drift'];
+export type DriftField = components['schemas']['DriftField'];
+export type DriftLine = components['schemas']['DriftLine'];
 export type DrillList = components['schemas']['DrillList'];
 export type Drilling = components['schemas']['Drilling'];
 export type DropCheck = components['schemas']['DropCheck'];
 export type DropLine = components['schemas']['DropLine'];
 export type EditAnswer = components['schemas']['EditAnswer'];
 export type EditRequest = components['schemas']['EditRequest'];
+export type EditionFile = components['schemas']['EditionFile'];
+export type EditionShown = components['schemas']['EditionShown'];
+export type Editions = components['schemas']['Editions'];
 export type Elevation = components['schemas']['Elevation'];
 export type End = components['schemas']['End'];
 export type EndGuide = components['schemas']['EndGuide'];
@@ -11593,11 +13086,19 @@ export type Fact = components['schemas']['Fact'];
 export type Failure = components['schemas']['Failure'];
 export type FailureOf = components['schemas']['FailureOf'];
 export type Failures = components['schemas']['Failures'];
+export type Fault = components['schemas']['Fault'];
+export type FaultShown = components['schemas']['FaultShown'];
+export type FaultStep = components['schemas']['FaultStep'];
+export type FaultTurn = components['schemas']['FaultTurn'];
 export type FeedPath = components['schemas']['FeedPath'];
 export type FeedPlan = components['schemas']['FeedPlan'];
 export type FeedStep = components['schemas']['FeedStep'];
 export type FieldDifference = components['schemas']['FieldDifference'];
+export type FieldOfThing = components['schemas']['FieldOfThing'];
+export type FieldPack = components['schemas']['FieldPack'];
+export type FieldProposal = components['schemas']['FieldProposal'];
 export type FieldShown = components['schemas']['FieldShown'];
+export type FieldTaken = components['schemas']['FieldTaken'];
 export type Figures = components['schemas']['Figures'];
 export type FindSpaces = components['schemas']['FindSpaces'];
 export type Finding = components['schemas']['Finding'];
@@ -11615,6 +13116,8 @@ export type FlowCell = components['schemas']['FlowCell'];
 export type FlowMatrix = components['schemas']['FlowMatrix'];
 export type FlowPressed = components['schemas']['FlowPressed'];
 export type FlowRow = components['schemas']['FlowRow'];
+export type FoundOtherwise = components['schemas']['FoundOtherwise'];
+export type Gate = components['schemas']['Gate'];
 export type Grouped = components['schemas']['Grouped'];
 export type Handover = components['schemas']['Handover'];
 export type HardshipShown = components['schemas']['HardshipShown'];
@@ -11668,8 +13171,10 @@ export type LiveRadio = components['schemas']['LiveRadio'];
 export type LiveShown = components['schemas']['LiveShown'];
 export type LiveUnit = components['schemas']['LiveUnit'];
 export type Loads = components['schemas']['Loads'];
+export type LogEntry = components['schemas']['LogEntry'];
 export type LogLine = components['schemas']['LogLine'];
 export type LogShown = components['schemas']['LogShown'];
+export type LogbookLine = components['schemas']['LogbookLine'];
 export type MainsPlan = components['schemas']['MainsPlan'];
 export type MainsUnit = components['schemas']['MainsUnit'];
 export type MapRow = components['schemas']['MapRow'];
@@ -11690,6 +13195,7 @@ export type NamePlan = components['schemas']['NamePlan'];
 export type NamePressed = components['schemas']['NamePressed'];
 export type NameRow = components['schemas']['NameRow'];
 export type NameSetting = components['schemas']['NameSetting'];
+export type NamedFault = components['schemas']['NamedFault'];
 export type Naming = components['schemas']['Naming'];
 export type Namings = components['schemas']['Namings'];
 export type Near = components['schemas']['Near'];
@@ -11706,6 +13212,7 @@ export type Offer = components['schemas']['Offer'];
 export type OffsetWalls = components['schemas']['OffsetWalls'];
 export type OnSheet = components['schemas']['OnSheet'];
 export type Only = components['schemas']['Only'];
+export type OpenFinding = components['schemas']['OpenFinding'];
 export type OpenQuestion = components['schemas']['OpenQuestion'];
 export type Opening = components['schemas']['Opening'];
 export type Option = components['schemas']['Option'];
@@ -11736,6 +13243,8 @@ export type PathwaysToMake = components['schemas']['PathwaysToMake'];
 export type PatternShown = components['schemas']['PatternShown'];
 export type PeopleShown = components['schemas']['PeopleShown'];
 export type Person = components['schemas']['Person'];
+export type PhotoForm = components['schemas']['PhotoForm'];
+export type PhotoKept = components['schemas']['PhotoKept'];
 export type PictureAnswer = components['schemas']['PictureAnswer'];
 export type PictureForm = components['schemas']['PictureForm'];
 export type Pin = components['schemas']['Pin'];
@@ -11744,11 +13253,15 @@ export type Placement = components['schemas']['Placement'];
 export type Planned = components['schemas']['Planned'];
 export type Planting = components['schemas']['Planting'];
 export type Point = components['schemas']['Point'];
+export type PointProof = components['schemas']['PointProof'];
+export type PointSeen = components['schemas']['PointSeen'];
 export type PortConflict = components['schemas']['PortConflict'];
 export type PortGroup = components['schemas']['PortGroup'];
 export type PortMend = components['schemas']['PortMend'];
 export type PortPlan = components['schemas']['PortPlan'];
 export type PortProfile = components['schemas']['PortProfile'];
+export type PortProof = components['schemas']['PortProof'];
+export type PortSeen = components['schemas']['PortSeen'];
 export type PortSetting = components['schemas']['PortSetting'];
 export type Practice = components['schemas']['Practice'];
 export type PracticeChosen = components['schemas']['PracticeChosen'];
@@ -11765,6 +13278,7 @@ export type ProposedOpening = components['schemas']['ProposedOpening'];
 export type ProposedSpace = components['schemas']['ProposedSpace'];
 export type ProposedStorey = components['schemas']['ProposedStorey'];
 export type ProposedWall = components['schemas']['ProposedWall'];
+export type Proven = components['schemas']['Proven'];
 export type Pull = components['schemas']['Pull'];
 export type PushPlan = components['schemas']['PushPlan'];
 export type PushShown = components['schemas']['PushShown'];
@@ -11785,8 +13299,13 @@ export type RadioSetting = components['schemas']['RadioSetting'];
 export type Radios = components['schemas']['Radios'];
 export type RateShown = components['schemas']['RateShown'];
 export type Reading = components['schemas']['Reading'];
+export type Ready = components['schemas']['Ready'];
+export type Record = components['schemas']['Record'];
+export type RecordRefused = components['schemas']['RecordRefused'];
 export type RecordingPlan = components['schemas']['RecordingPlan'];
 export type Recordings = components['schemas']['Recordings'];
+export type RecordsKept = components['schemas']['RecordsKept'];
+export type RecordsSent = components['schemas']['RecordsSent'];
 export type Relabelled = components['schemas']['Relabelled'];
 export type Remove = components['schemas']['Remove'];
 export type RemoveAll = components['schemas']['RemoveAll'];
@@ -11799,20 +13318,25 @@ export type River = components['schemas']['River'];
 export type RuleAsked = components['schemas']['RuleAsked'];
 export type RunBook = components['schemas']['RunBook'];
 export type RunPlan = components['schemas']['RunPlan'];
+export type RunProof = components['schemas']['RunProof'];
 export type RunStep = components['schemas']['RunStep'];
+export type RunTests = components['schemas']['RunTests'];
 export type Sample = components['schemas']['Sample'];
 export type ScaleAsked = components['schemas']['ScaleAsked'];
 export type ScopePlan = components['schemas']['ScopePlan'];
 export type ServiceEntry = components['schemas']['ServiceEntry'];
+export type Settled = components['schemas']['Settled'];
 export type Settlement = components['schemas']['Settlement'];
 export type Shaft = components['schemas']['Shaft'];
 export type ShapeAnswer = components['schemas']['ShapeAnswer'];
 export type ShapeAsked = components['schemas']['ShapeAsked'];
 export type Shed = components['schemas']['Shed'];
+export type Signing = components['schemas']['Signing'];
 export type Site = components['schemas']['Site'];
 export type Skipped = components['schemas']['Skipped'];
 export type SlabMaterial = components['schemas']['SlabMaterial'];
 export type Space = components['schemas']['Space'];
+export type SpaceAir = components['schemas']['SpaceAir'];
 export type SpaceDemand = components['schemas']['SpaceDemand'];
 export type SpaceScore = components['schemas']['SpaceScore'];
 export type SpaceShift = components['schemas']['SpaceShift'];
@@ -11883,9 +13407,17 @@ export type TableChangeWalked = components['schemas']['TableChange_Walked_'];
 export type TableColumn = components['schemas']['TableColumn'];
 export type TakenOver = components['schemas']['TakenOver'];
 export type Task = components['schemas']['Task'];
+export type TaskDone = components['schemas']['TaskDone'];
 export type Taught = components['schemas']['Taught'];
 export type Terms = components['schemas']['Terms'];
 export type TerrainAsked = components['schemas']['TerrainAsked'];
+export type TestCurve = components['schemas']['TestCurve'];
+export type TestListed = components['schemas']['TestListed'];
+export type TestReading = components['schemas']['TestReading'];
+export type TestRow = components['schemas']['TestRow'];
+export type TestsForm = components['schemas']['TestsForm'];
+export type TestsRead = components['schemas']['TestsRead'];
+export type Thing = components['schemas']['Thing'];
 export type Told = components['schemas']['Told'];
 export type TooMany = components['schemas']['TooMany'];
 export type Tool = components['schemas']['Tool'];
@@ -11902,9 +13434,12 @@ export type Unmet = components['schemas']['Unmet'];
 export type Unplaced = components['schemas']['Unplaced'];
 export type Variant = components['schemas']['Variant'];
 export type Walk = components['schemas']['Walk'];
+export type WalkProof = components['schemas']['WalkProof'];
+export type WalkSeen = components['schemas']['WalkSeen'];
 export type WalkStop = components['schemas']['WalkStop'];
 export type Walked = components['schemas']['Walked'];
 export type Wall = components['schemas']['Wall'];
+export type WallLine = components['schemas']['WallLine'];
 export type Way = components['schemas']['Way'];
 export type WayChosen = components['schemas']['WayChosen'];
 export type WayOut = components['schemas']['WayOut'];
@@ -13908,6 +15443,46 @@ export interface operations {
             };
         };
     };
+    prove_export_proof__job_id__export_proof_xlsx_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     files_export_questions_jobs__job_id__export_questions__ending__get: {
         parameters: {
             query?: never;
@@ -14204,6 +15779,88 @@ export interface operations {
             };
         };
     };
+    prove_export_test_report__job_id__export_test_report_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prove_export_tests__job_id__export_tests__ending__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                ending: "csv" | "xlsx";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     files_export_topology_jobs__job_id__export_topology_json_get: {
         parameters: {
             query?: never;
@@ -14222,6 +15879,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prove_field__job_id__field_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldTaken"];
                 };
             };
             /** @description Refused, with the reason */
@@ -14390,6 +16087,337 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FitPlan"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handover_every__job_id__hand_overs_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Editions"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handover_begin__job_id__hand_overs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Signing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handover_drift__job_id__hand_overs__edition_id__drift_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                edition_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drift"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handover_fetch__job_id__hand_overs__edition_id__files__name__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                edition_id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handover_live__job_id__hand_overs__edition_id__live_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                edition_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Differences"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handover_go_on__job_id__hand_overs__edition_id__next_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                edition_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionShown"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handover_archive__job_id__hand_overs__edition_id__set_zip_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                edition_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handover_stop__job_id__hand_overs__edition_id__stop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                edition_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionShown"];
                 };
             };
             /** @description Refused, with the reason */
@@ -16053,6 +18081,92 @@ export interface operations {
             };
         };
     };
+    prove_photo__job_id__photos__photo_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prove_take_photo__job_id__photos__photo_id__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["PhotoForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoKept"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     files_upload_jobs__job_id__pictures_post: {
         parameters: {
             query?: never;
@@ -16770,6 +18884,217 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prove_everything__job_id__prove_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proven"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prove_ask_controller__job_id__prove_controller_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsKept"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prove_run_tests__job_id__prove_runs__run_id__get: {
+        parameters: {
+            query?: {
+                record?: string | null;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunTests"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prove_tests__job_id__prove_tests_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["TestsForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestsRead"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prove_write_down__job_id__records_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordsSent"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsKept"];
                 };
             };
             /** @description Refused, with the reason */

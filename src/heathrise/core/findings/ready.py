@@ -9,9 +9,9 @@ from heathrise.core.job.view import job_of
 from heathrise.core.library import library
 from heathrise.core.proving.cables import RunProof
 from heathrise.core.proving.derived import Proofs, faults, log_lines, proofs, proposals
-from heathrise.core.proving.faults import FaultShown, LogLine
+from heathrise.core.proving.faults import FaultShown, LogbookLine
 from heathrise.core.proving.measured_air import SpaceAir
-from heathrise.core.proving.otherwise import Proposal
+from heathrise.core.proving.otherwise import FieldProposal
 from heathrise.core.proving.ports import PointProof, PortProof, WalkProof
 from heathrise.core.sums import Noun
 
@@ -55,8 +55,8 @@ class Proven(Noun):
     walks: tuple[WalkProof, ...]
     spaces: tuple[SpaceAir, ...]
     faults: tuple[FaultShown, ...]
-    proposals: tuple[Proposal, ...]
-    log: tuple[LogLine, ...]
+    proposals: tuple[FieldProposal, ...]
+    log: tuple[LogbookLine, ...]
     ready: Ready
 
 

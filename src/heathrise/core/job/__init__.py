@@ -89,10 +89,10 @@ from heathrise.core.job.onsite import (
     PointSeen,
     PortSeen,
     Quantity,
-    Reading,
     Record,
     RecordKind,
     Settled,
+    TestReading,
     WalkSeen,
 )
 from heathrise.core.job.reading import JobReading, Spot
@@ -203,7 +203,6 @@ __all__ = [
     "Quantity",
     "Rack",
     "Radio",
-    "Reading",
     "Record",
     "RecordKind",
     "Riser",
@@ -222,6 +221,7 @@ __all__ = [
     "Supplier",
     "SupplierOffer",
     "SurveyPoint",
+    "TestReading",
     "Tool",
     "Underlay",
     "Variant",

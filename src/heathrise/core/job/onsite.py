@@ -32,7 +32,7 @@ Quantity = Literal[
 ]
 
 
-class Reading(Noun):
+class TestReading(Noun):
     """One value a tester read: in dB, ns, ohm, % or m by its quantity; `f_mhz` where it has a frequency. `pair` names one
     pair of wires or two of them: "12", "12-36".
     """
@@ -74,7 +74,7 @@ class CableTest(Noun):
     split: bool = False
     site: Short = ""
     tester: Short = ""
-    readings: tuple[Reading, ...] = Field((), max_length=1000)
+    readings: tuple[TestReading, ...] = Field((), max_length=1000)
     curves: tuple[Curve, ...] = Field((), max_length=200)
 
 

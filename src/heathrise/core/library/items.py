@@ -248,6 +248,13 @@ class TestConfiguration(Noun):
     source: str
 
 
+class WhenInfo(Noun):
+    """What is done when something is wrong; see when.toml."""
+
+    when: str
+    do: tuple[str, ...]
+
+
 class WireFault(Noun):
     """What is wrong with a cable, by its symptom; see wire_faults.toml."""
 

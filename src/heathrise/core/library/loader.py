@@ -74,6 +74,7 @@ class Library(Noun):
     test_classes: dict[str, items.TestClass]
     test_configurations: dict[str, items.TestConfiguration]
     wire_faults: dict[str, items.WireFault]
+    when: dict[str, items.WhenInfo]
     phys: dict[str, items.Phy]
     layers: dict[str, items.AirLayer]
     mcs: tuple[items.Mcs, ...]
@@ -228,6 +229,7 @@ def library() -> Library:
         test_configurations=_shelf(
             "configuration of a test", items.TestConfiguration, _tables("test_configurations.toml")
         ),
+        when=_shelf("case", items.WhenInfo, _tables("when.toml")),
         wire_faults=_shelf("fault of a cable", items.WireFault, _tables("wire_faults.toml")),
         phys=_csv_shelf("generation", items.Phy, "phys.csv"),
         layers=_shelf("layer of the air", items.AirLayer, _tables("layers.toml")),

@@ -10,9 +10,9 @@ from heathrise.core.job.view import JobView, job_of
 from heathrise.core.network.derived import port_profiles
 from heathrise.core.proving.cables import RunProof, run_proof_of
 from heathrise.core.proving.doing import TaskDone, tasks_done
-from heathrise.core.proving.faults import FaultShown, LogLine, faults_of, logbook, unsettled
+from heathrise.core.proving.faults import FaultShown, LogbookLine, faults_of, logbook, unsettled
 from heathrise.core.proving.measured_air import SpaceAir, measured_spaces
-from heathrise.core.proving.otherwise import Proposal, proposal_of
+from heathrise.core.proving.otherwise import FieldProposal, proposal_of
 from heathrise.core.proving.ports import (
     PointProof,
     PortProof,
@@ -132,7 +132,7 @@ def faults(look: Look) -> tuple[FaultShown, ...]:
 
 
 @derived
-def log_lines(look: Look) -> tuple[LogLine, ...]:
+def log_lines(look: Look) -> tuple[LogbookLine, ...]:
     """The logbook."""
     job = job_of(look)
     return logbook(job, job.records)
@@ -145,7 +145,7 @@ def done(look: Look) -> dict[str, TaskDone]:
 
 
 @derived
-def proposals(look: Look) -> tuple[Proposal, ...]:
+def proposals(look: Look) -> tuple[FieldProposal, ...]:
     """What was found otherwise, as edits."""
     job = job_of(look)
     waiting = unsettled(job.records)

@@ -53,7 +53,7 @@ class FaultShown(Noun):
         return self.state in OPEN
 
 
-class LogLine(Noun):
+class LogbookLine(Noun):
     """A line of the logbook."""
 
     record_id: str
@@ -138,10 +138,10 @@ def unsettled(records: Sequence[Record]) -> tuple[Record, ...]:
     return tuple(one for one in records if isinstance(one.measured, FoundOtherwise) and one.id not in settled)
 
 
-def logbook(job: Job, records: Iterable[Record]) -> tuple[LogLine, ...]:
+def logbook(job: Job, records: Iterable[Record]) -> tuple[LogbookLine, ...]:
     """Return the logbook, the newest line first."""
     lines = [
-        LogLine(
+        LogbookLine(
             record_id=one.id,
             entry=one.measured.entry,
             text=one.text,

@@ -9,7 +9,7 @@ from heathrise.core.job import Element, FoundOtherwise, Job, Record
 from heathrise.core.sums import Noun
 
 
-class Proposal(Noun):
+class FieldProposal(Noun):
     """A field that is otherwise: as drawn, as found, and the edit that takes it; `problem` where it cannot be taken as typed."""
 
     record_id: str
@@ -26,7 +26,7 @@ class Proposal(Noun):
     problem: str
 
 
-def proposal_of(job: Job, record: Record) -> Proposal:
+def proposal_of(job: Job, record: Record) -> FieldProposal:
     """Return what was found otherwise with the edit that would take it."""
     found = record.measured
     assert isinstance(found, FoundOtherwise)
@@ -41,7 +41,7 @@ def proposal_of(job: Job, record: Record) -> Proposal:
         "photo": record.photo,
     }
     if element is None:
-        return Proposal(
+        return FieldProposal(
             **given,
             label="what is no more on the drawing",
             name=found.field,
@@ -52,12 +52,12 @@ def proposal_of(job: Job, record: Record) -> Proposal:
     form = next((one for one in element.ABOUT.fields if one.path == found.field), None)
     if form is None:
         words = "It has no such field; read the note and draw it by hand."
-        return Proposal(
+        return FieldProposal(
             **given, label=element.label, name=found.field, drawn=found.shown, operations=(), problem=words
         )
     drawn = str(_value(element, found.field))
     operations, problem = _taken(job, element, found)
-    return Proposal(
+    return FieldProposal(
         **given, label=element.label, name=form.label, drawn=drawn, operations=operations, problem=problem
     )
 

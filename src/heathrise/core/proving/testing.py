@@ -7,7 +7,7 @@ from functools import lru_cache
 from typing import Literal
 
 from heathrise.core.cabling.testlimits import AT_MOST, limit_at
-from heathrise.core.job import CableTest, Curve, Quantity, Reading
+from heathrise.core.job import CableTest, Curve, Quantity, TestReading
 from heathrise.core.library import library, limit
 from heathrise.core.proving.symptoms import NamedFault, named_fault
 from heathrise.core.sums import Noun, Sum, SumLine
@@ -135,7 +135,7 @@ def _margin(quantity: str, value: float, most: float) -> float:
     return most - value if quantity in AT_MOST else value - most
 
 
-def _nearest(test: CableTest, curve: Curve, losses: _Losses) -> Reading:
+def _nearest(test: CableTest, curve: Curve, losses: _Losses) -> TestReading:
     """Return the point of a curve that is nearest to its limit; its first where it has none."""
     margins = [
         (_margin(curve.quantity, value, most), n)
@@ -143,11 +143,11 @@ def _nearest(test: CableTest, curve: Curve, losses: _Losses) -> Reading:
         if most is not None
     ]
     at = min(margins)[1] if margins else 0
-    return Reading(quantity=curve.quantity, pair=curve.pair, f_mhz=curve.f_mhz[at], value=curve.value[at])
+    return TestReading(quantity=curve.quantity, pair=curve.pair, f_mhz=curve.f_mhz[at], value=curve.value[at])
 
 
 def _judged(
-    test: CableTest, one: Reading, losses: _Losses, light_limit_db: float | None, balanced: set[str]
+    test: CableTest, one: TestReading, losses: _Losses, light_limit_db: float | None, balanced: set[str]
 ) -> JudgedReading:
     most = (
         light_limit_db

@@ -11,6 +11,7 @@ from heathrise.work.answers import (  # noqa: F401
     papers,
     plan,
     ports,
+    prove,
     runs,
 )
 from heathrise.work.answers.registry import ANSWERS, Answer

@@ -30,7 +30,8 @@ from heathrise.work.open_job import OpenJob
 _PDF = "application/pdf"
 
 
-def _plan(memo: Memo) -> FitPlan:
+def the_plan(memo: Memo) -> FitPlan:
+    """Return the tasks and their days, from today on."""
     job: Job = memo.source
     today = datetime.now(tz=UTC).date()
     return fit_plan(tasks(memo.look), job.ordering, job.fitting, job.site, today)
@@ -40,7 +41,7 @@ def _plan(memo: Memo) -> FitPlan:
 def plan(opened: OpenJob, _: Nothing) -> Answer:
     """The tasks and their days."""
     memo = opened.memo()
-    return in_json(_plan(memo), memo.revision)
+    return in_json(the_plan(memo), memo.revision)
 
 
 @answers("fit.ends", Nothing)
@@ -54,7 +55,7 @@ def ends(opened: OpenJob, _: Nothing) -> Answer:
 def calendar(opened: OpenJob, _: Nothing) -> Answer:
     """The days as iCalendar."""
     memo = opened.memo()
-    body = calendar_of(memo.source, _plan(memo), datetime.now(tz=UTC))
+    body = calendar_of(memo.source, the_plan(memo), datetime.now(tz=UTC))
     return Answer(
         body, memo.revision, "text/calendar; charset=utf-8", named_file(memo.source.name, "days.ics")
     )
