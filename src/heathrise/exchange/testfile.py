@@ -282,7 +282,7 @@ def _when(text: str) -> datetime | None:
     return found if found.tzinfo else found.replace(tzinfo=UTC)
 
 
-def test_rows(labels: Mapping[str, str], records: Iterable[Record], site: str) -> list[tuple[Cell, ...]]:
+def rows_of_tests(labels: Mapping[str, str], records: Iterable[Record], site: str) -> list[tuple[Cell, ...]]:
     """Return the rows of a file of tests, as `COLUMNS` names them: what is read back is the same. `labels` by run."""
     rows: list[tuple[Cell, ...]] = []
     for record in records:

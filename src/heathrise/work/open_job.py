@@ -42,8 +42,7 @@ class OpenJob:
             before = self._kept
             kept = jobs.load_job(session, self.id) if before is None else jobs.caught_up(session, before)
             if kept is not before:
-                job = kept.job.model_copy(update={"records": self._recorded(session)})
-                self._kept = replace(kept, job=job)
+                self._kept = replace(kept, job=kept.job.with_records(self._recorded(session)))
             assert self._kept is not None
         return self._kept
 

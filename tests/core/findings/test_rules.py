@@ -5,13 +5,17 @@ from collections.abc import Callable
 import pytest
 from demo.drawing import at
 
+from heathrise.core.cabling.derived import run_plan
 from heathrise.core.edit import Put, apply
 from heathrise.core.findings import assess
 from heathrise.core.findings.registry import COULD_NOT_RUN, rules
-from heathrise.core.job import Flow, Job, Network
+from heathrise.core.job import Flow, Job, Network, Record
 from heathrise.core.library import library
+from heathrise.core.proving.derived import compared
+from heathrise.core.proving.ports import port_subject
 from heathrise.store.jobs import new_id
-from tests.house import House, changed
+from tests.house import House, by_label, changed, look_at
+from tests.site import a_test_of, noted, record, run_id, seen
 
 
 def sound(storeys: int = 1) -> House:
@@ -804,6 +808,107 @@ def of_rule(job: Job, rule_id: str):
     return [finding for finding in assess(job).findings if finding.rule == rule_id]
 
 
+def proven_by(*made: Callable[[Job], Record], job: Job | None = None) -> Job:
+    """The sound house with records of it."""
+    here = job or sound().job
+    return noted(here, *(make(here) for make in made))
+
+
+def point_seen(**body) -> Callable[[Job], Record]:
+    return lambda job: seen(by_label(job, "AP west").id, "point", **body)
+
+
+def port_seen(**body) -> Callable[[Job], Record]:
+    return lambda job: seen(port_subject(by_label(job, "SW1").id, "1"), "port", **body)
+
+
+def surveyed(off_db: float, count: int = 3, learned: bool = False) -> Job:
+    """The sound house, measured so far off its prediction at some places of its west room."""
+    house = sound()
+    point = by_label(house.job, "AP west")
+    for n in range(count):
+        house.add(
+            "survey-point",
+            f"Reading {n}",
+            storey_id=house.ground,
+            at=at(2 + n, 6),
+            point_id=point.id,
+            band="5",
+            rssi_dbm=-40,
+        )
+    rows = compared(look_at(house.job)).residuals
+    for row in rows:
+        level = max(-119.0, min(0.0, row.predicted_dbm + off_db))
+        house.d.elements = [
+            e.model_copy(update={"rssi_dbm": level}) if e.id == row.survey_id else e for e in house.d.elements
+        ]
+    if learned:
+        house.add("calibration", "Learned", offset_db=0, points=3, before_db=3, after_db=2, held_out_db=2)
+    return house.job
+
+
+def walked(breaks: int) -> Job:
+    house = sound()
+    stops = [{"storey_id": house.ground, "at": at(x, 4)} for x in (2, 10)]
+    walk = house.add("walk", "Corridor", stops=stops)
+    return noted(house.job, seen(walk, "walk", breaks=breaks))
+
+
+def measured_at(share: float) -> Callable[[Job], Record]:
+    """A run measured at a share of its drawn length."""
+
+    def made(job: Job) -> Record:
+        plan = run_plan(look_at(job), run_id(job))
+        return record(run_id(job), "length", number=round(plan.length_m * share, 2))
+
+    return made
+
+
+def with_guests() -> Job:
+    return with_networks(purpose="guest", isolated=True).job
+
+
+FIRES += [
+    (
+        "prove.no-record",
+        lambda: proven_by(lambda job: record(run_id(job), "done", task=f"terminate-rack:{run_id(job)}")),
+    ),
+    ("prove.no-record", lambda: proven_by(lambda job: a_test_of(run_id(job)))),
+    ("prove.test-failed", lambda: proven_by(lambda job: a_test_of(run_id(job), wire_map="x2345678"))),
+    (
+        "prove.marginal",
+        lambda: proven_by(
+            lambda job: a_test_of(
+                run_id(job),
+                readings=[{"quantity": "insertion-loss", "pair": "12", "f_mhz": 100, "value": 17.0}],
+            )
+        ),
+    ),
+    ("prove.other-test", lambda: proven_by(lambda job: a_test_of(run_id(job), cls="D"))),
+    ("prove.length-off", lambda: proven_by(measured_at(1.2))),
+    ("prove.lower-speed", lambda: proven_by(port_seen(mbps=100))),
+    ("prove.over-draw", lambda: proven_by(port_seen(mbps=2500, watts=29.0))),
+    ("prove.wrong-network", lambda: proven_by(port_seen(network="Guests"), job=with_networks().job)),
+    (
+        "prove.wrong-unit",
+        lambda: proven_by(point_seen(serial="SN-2"), job=changed(sound().job, "AP west", serial="SN-1")),
+    ),
+    ("prove.radio-differs", lambda: proven_by(point_seen(radios=[{"band": "5", "channel": 165}]))),
+    (
+        "prove.name-not-joined",
+        lambda: proven_by(
+            lambda job: seen(by_label(job, "AP west").id, "point", not_joined=[by_label(job, "air").id]),
+            job=with_networks().job,
+        ),
+    ),
+    ("prove.guest-inside", lambda: proven_by(point_seen(guest_kept_out=False), job=with_guests())),
+    ("prove.walk-breaks", lambda: walked(1)),
+    ("prove.air-weak", lambda: surveyed(-10.5)),
+    ("prove.need-not-met", lambda: surveyed(-40.0)),
+    ("prove.never-calibrated", lambda: surveyed(0.0)),
+]
+
+
 def test_every_rule_has_a_case():
     assert {rule_id for rule_id, _ in FIRES} | NO_CASE == {rule.id for rule in rules()}
 
@@ -829,6 +934,22 @@ def test_a_sound_house_gives_no_cause(rule_id):
 
 
 AT_THE_LIMIT = [
+    (
+        "prove.marginal",
+        lambda: proven_by(
+            lambda job: a_test_of(
+                run_id(job),
+                readings=[{"quantity": "delay", "pair": "12", "value": 497.9}],
+            )
+        ),
+    ),
+    ("prove.lower-speed", lambda: proven_by(port_seen(mbps=2500))),
+    ("prove.length-off", lambda: proven_by(measured_at(1.09))),
+    ("prove.air-weak", lambda: surveyed(-9.9)),
+    ("prove.air-weak", lambda: surveyed(-30, count=2)),
+    ("prove.never-calibrated", lambda: surveyed(0.0, count=2)),
+    ("prove.never-calibrated", lambda: surveyed(0.0, learned=True)),
+    ("prove.walk-breaks", lambda: walked(0)),
     # Fourteen of a hundred are wanted: the other 86 cost 40.00.
     ("order.leftover", lambda: offered(100, 46.51)),
     ("order.out-of-stock", lambda: offered(10, 50.0, stock=2)),

@@ -161,6 +161,13 @@ class Job(JobReading, Noun):
             found.setdefault(record.subject, []).append(record)
         return {subject: tuple(sorted(some, key=_said)) for subject, some in found.items()}
 
+    def with_records(self, records: tuple[Record, ...]) -> "Job":
+        """Return the job with other records; what is known of its elements goes along."""
+        found = self.model_copy(update={"records": records})
+        for known in ("_by_subject", "subjects"):
+            found.__dict__.pop(known, None)
+        return found
+
     def recorded(self, subject: str) -> tuple[Record, ...]:
         """Return what was written down about something, the oldest first."""
         return self._by_subject.get(subject, ())

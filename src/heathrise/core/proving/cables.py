@@ -65,7 +65,7 @@ def counts(test: CableTest, configuration: str, test_class: str) -> bool:
     return test.configuration == configuration and (test.test_class or test_class) == test_class
 
 
-def test_records(records: Sequence[Record]) -> list[tuple[Record, CableTest]]:
+def tests_in(records: Sequence[Record]) -> list[tuple[Record, CableTest]]:
     """Return the records that are tests, the newest first."""
     tests = [(one, one.measured) for one in records if isinstance(one.measured, CableTest)]
     return sorted(tests, key=lambda one: (one[0].when, one[0].id), reverse=True)
@@ -82,7 +82,7 @@ def run_proof_of(plan: RunPlan, practice: Practice, records: Sequence[Record]) -
     """Return what the records of a run prove. The newest test of what was planned counts; the others stay on record."""
     configuration = configuration_of(practice, plan)
     cls = library().categories[plan.category].test_class or ""
-    tests = test_records(records)
+    tests = tests_in(records)
     counting = next(((one, test) for one, test in tests if counts(test, configuration, cls)), None)
     judged = judged_for(plan, practice, counting[1]) if counting else None
     state, why = _state(judged, tests, configuration, cls)

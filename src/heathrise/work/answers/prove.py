@@ -12,7 +12,7 @@ from heathrise.core.job import CableTest, Job
 from heathrise.core.network.comparing import compare
 from heathrise.core.network.derived import built_as_planned
 from heathrise.core.network.matching import match_units
-from heathrise.core.proving.cables import RunProof, judged_for, test_records
+from heathrise.core.proving.cables import RunProof, judged_for, tests_in
 from heathrise.core.proving.derived import done, point_proofs, port_proofs, run_proof
 from heathrise.core.proving.doing import TaskDone
 from heathrise.core.proving.drift import drift
@@ -27,7 +27,7 @@ from heathrise.exchange.paper.handover import STATES, HandOver, hand_over_pdf, t
 from heathrise.exchange.paper.joined import joined
 from heathrise.exchange.schedule import workbook
 from heathrise.exchange.tables import Cell, to_csv
-from heathrise.exchange.testfile import COLUMNS, read_tests, test_rows
+from heathrise.exchange.testfile import COLUMNS, read_tests, rows_of_tests
 from heathrise.work.answers.fit import the_plan
 from heathrise.work.answers.registry import Answer, answers, in_json
 from heathrise.work.asking import (
@@ -94,7 +94,7 @@ def run_tests(opened: OpenJob, asked: RunTestsAsked) -> Answer:
     proof, plan = run_proof(memo.look, asked.run), run_plan(memo.look, asked.run)
     if proof is None or plan is None:
         raise NotPossible("the job has no such run; what was measured of it stays on record")
-    tests = test_records(job.recorded(asked.run))
+    tests = tests_in(job.recorded(asked.run))
     listed = []
     for record, test in tests:
         judged_test = judged_for(plan, job.practice, test)
@@ -199,7 +199,7 @@ def export_tests(opened: OpenJob, asked: ScheduleAsked) -> Answer:
     job: Job = memo.source
     plans = runs(memo.look).plans
     labels = {plan.run_id: plan.label for plan in plans}
-    rows = test_rows(labels, job.records, job.name)
+    rows = rows_of_tests(labels, job.records, job.name)
     if not rows:
         proofs = (run_proof(memo.look, plan.run_id) for plan in plans)
         rows = [
