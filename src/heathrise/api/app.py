@@ -108,12 +108,27 @@ def _serve_pages(app: OpenAPI, root: Path) -> None:
         response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
         return response
 
+    def page(name: str) -> Response:
+        found = root / name
+        if not found.is_file():
+            return problems.problem(503, "Not built", "The pages are not built yet. Run: make build")
+        response = make_response(found.read_text("utf-8").replace("__NONCE__", guard.nonce()))
+        response.headers["Cache-Control"] = "no-store"
+        return response
+
     @app.route("/")
     @app.route("/jobs/<path:_rest>")
-    def _page(_rest: str = "") -> Response:
-        index = root / "index.html"
-        if not index.is_file():
-            return problems.problem(503, "Not built", "The pages are not built yet. Run: make build")
-        response = make_response(index.read_text("utf-8").replace("__NONCE__", guard.nonce()))
-        response.headers["Cache-Control"] = "no-store"
+    def _desk(_rest: str = "") -> Response:
+        return page("index.html")
+
+    @app.route("/field/")
+    @app.route("/field/<path:_rest>")
+    def _field(_rest: str = "") -> Response:
+        return page("field.html")
+
+    @app.route("/field/worker.js")
+    def _worker() -> Response:
+        """Return what lets the field page open without a line; it may keep what lies under its own address alone."""
+        response = send_from_directory(root, "worker.js", mimetype="text/javascript")
+        response.headers["Cache-Control"] = "no-cache"
         return response

@@ -2,6 +2,7 @@
 /** The board: every task with its day, by day, room, trade or person; the longest chain; what is held by a person. */
 import { computed, ref } from 'vue'
 import { vDraft } from '@/ink/draft'
+import { useJob } from '@/job/useJob'
 import { useSelection } from '@/job/useSelection'
 import SumNumber from '@/ledger/SumNumber.vue'
 import TaskPart from '@/fit/TaskPart.vue'
@@ -10,6 +11,7 @@ import { useUnits } from '@/units/useUnits'
 
 const units = useUnits()
 const selection = useSelection()
+const job = useJob()
 const plan = useFitPlan()
 const { found, said, rows } = plan
 type By = 'day' | 'room' | 'trade' | 'person'
@@ -80,6 +82,7 @@ function crew(event: Event): void {
           longest chain takes
           <SumNumber :sum="found.critical_sum" :digits="1" />
         </span>
+        <a class="ink-button primary" :href="`/field/${job.id}`" target="_blank">Take it along (phone)</a>
         <label><input v-model="onlyCritical" type="checkbox" /> only what delays the end</label>
         <label
           >Crew

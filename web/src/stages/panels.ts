@@ -67,6 +67,14 @@ export const PANELS: Readonly<Record<string, readonly Panel[]>> = {
     part('Sheets', () => import('@/fit/SheetsPanel.vue')),
     part('Ends', () => import('@/fit/EndsPanel.vue')),
   ],
+  prove: [
+    part('Runs tested', () => import('@/prove/RunsPanel.vue')),
+    part('Ports and points', () => import('@/prove/SeenPanel.vue')),
+    part('Air and walks', () => import('@/prove/AirPanel.vue')),
+    part('Faults', () => import('@/prove/FaultsPanel.vue')),
+    part('Hand over', () => import('@/prove/HandOverPanel.vue')),
+    part('Logbook', () => import('@/prove/LogPanel.vue')),
+  ],
 }
 export const BRIEF = {
   facts: 'Facts',

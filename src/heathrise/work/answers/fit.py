@@ -106,7 +106,7 @@ def labels(opened: OpenJob, asked: LabelSheetAsked) -> Answer:
     """Labels with codes: each run at both ends, each unit once."""
     memo = opened.memo()
     job: Job = memo.source
-    at = f"{asked.base}/jobs/{opened.id}?at="
+    at = f"{asked.base}/field/{opened.id}?at="
     texts = [
         LabelText(run.label, (f"at {end}", f"{run.from_label} to {run.to_label}"), at + run.run_id)
         for run in runs(memo.look).plans

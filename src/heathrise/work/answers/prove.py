@@ -91,7 +91,8 @@ def run_tests(opened: OpenJob, asked: RunTestsAsked) -> Answer:
     """A run with its tests and the curves of one."""
     memo = opened.memo()
     job: Job = memo.source
-    proof, plan = run_proof(memo.look, asked.run), run_plan(memo.look, asked.run)
+    there = asked.run in runs(memo.look).by_id
+    proof, plan = (run_proof(memo.look, asked.run), run_plan(memo.look, asked.run)) if there else (None, None)
     if proof is None or plan is None:
         raise NotPossible("the job has no such run; what was measured of it stays on record")
     tests = tests_in(job.recorded(asked.run))
