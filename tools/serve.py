@@ -85,11 +85,16 @@ class Serving:
         self.port, self.stand_in_port = free_port(), free_port()
         self.address = f"http://127.0.0.1:{self.port}"
         self.stand_in_address = f"http://127.0.0.1:{self.stand_in_port}"
-        given = environment(url, database.folder, self.stand_in_port)
+        self._environment = environment(url, database.folder, self.stand_in_port)
         self.stand_in = subprocess.Popen(
             stand_in_command(database.folder, self.stand_in_port, speed), cwd=ROOT
         )
-        self.web = subprocess.Popen(web_command(self.port), env=given, cwd=ROOT)
+        self.web = subprocess.Popen(web_command(self.port), env=self._environment, cwd=ROOT)
+
+    def start_again(self) -> None:
+        """Start the web server once more, where it ended."""
+        self.web = subprocess.Popen(web_command(self.port), env=self._environment, cwd=ROOT)
+        wait_until_up(self.web, self.port)
 
     def __enter__(self) -> "Serving":
         wait_until_up(self.web, self.port)

@@ -27,6 +27,12 @@ def plan(path: JobPath) -> Response:
     return opened(path.job_id, may="see").ask("fit.plan", Nothing())
 
 
+@blueprint.get("/<job_id>/fit/done", responses=answers_with("work.answers.prove:WorkDone"))
+def done(path: JobPath) -> Response:
+    """Return how far the work is: what was ticked, noted and measured at each task."""
+    return opened(path.job_id, may="see").ask("fit.done", Nothing())
+
+
 @blueprint.get("/<job_id>/fit/ends", responses=answers_with("core.fitting.ends:EndGuide"))
 def ends(path: JobPath) -> Response:
     """Return how ends are made in this job, pin by pin."""

@@ -962,6 +962,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/fit/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return how far the work is: what was ticked, noted and measured at each task. */
+        get: operations["fit_done__job_id__fit_done_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/fit/ends": {
         parameters: {
             query?: never;
@@ -12985,6 +13002,18 @@ export interface components {
             /** Ways */
             ways: components["schemas"]["Wiring"][];
         };
+        /**
+         * WorkDone
+         * @description How far the work is: tasks by key as their records leave them, and those that are done by what was measured.
+         */
+        WorkDone: {
+            /** Done */
+            done: {
+                [key: string]: components["schemas"]["TaskDone"];
+            };
+            /** Proven */
+            proven: string[];
+        };
     };
     responses: never;
     parameters: never;
@@ -13450,6 +13479,7 @@ export type Ways = components['schemas']['Ways'];
 export type WaysToBuy = components['schemas']['WaysToBuy'];
 export type Wiring = components['schemas']['Wiring'];
 export type Wirings = components['schemas']['Wirings'];
+export type WorkDone = components['schemas']['WorkDone'];
 export type $defs = Record<string, never>;
 export interface operations {
     bin_list_binned_get: {
@@ -16007,6 +16037,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TriedAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit_done__job_id__fit_done_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkDone"];
                 };
             };
             /** @description Refused, with the reason */

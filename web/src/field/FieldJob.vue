@@ -42,8 +42,9 @@ const days = computed(() => {
 const dates = new Intl.DateTimeFormat(undefined, { weekday: 'long', day: 'numeric', month: 'short', timeZone: 'UTC' })
 const times = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' })
 const line = computed(() => {
-  if (waiting.value.length) {
-    return `${waiting.value.length} waiting on this device${away.value || records.offline.value ? ', no signal' : ''}`
+  const open = waiting.value.filter((one) => !one.refused).length
+  if (open) {
+    return `${open} waiting on this device${away.value || records.offline.value ? ', no signal' : ''}`
   }
   return away.value ? 'no signal; all that was written is sent' : 'all sent'
 })
@@ -117,8 +118,8 @@ const inList = computed(() => listed.value || (at.value !== '' && !inHand.value 
     <section v-if="refused.length" class="refused">
       <h2 class="fault">▲ {{ refused.length }} not taken</h2>
       <p v-for="one in refused" :key="one.id">
-        {{ one.record.text || one.record.kind }}: {{ one.refused }}
-        <button type="button" class="big" @click="records.forget([one.id])">Let it go</button>
+        {{ one.what }}: {{ one.why }}
+        <button type="button" class="big" @click="records.forget(one)">Let it go</button>
       </p>
     </section>
     <nav>

@@ -6,6 +6,7 @@ import FieldEnds from '@/field/FieldEnds.vue'
 import FieldPlace from '@/field/FieldPlace.vue'
 import OtherwisePart from '@/field/OtherwisePart.vue'
 import TestPart from '@/field/TestPart.vue'
+import { useTyped } from '@/field/useTyped'
 import { small } from '@/site/photograph'
 import type { Written } from '@/site/useRecords'
 import { numberOf } from '@/units/typed'
@@ -21,9 +22,8 @@ const cautions = computed(() => task.value.cautions.flatMap((code) => pack.value
 const before = computed(() => props.field.taken.value?.done[task.value.key])
 const asks = (what: string): boolean => task.value.records.some((one) => one === what)
 const isEnd = computed(() => task.value.step.startsWith('terminate-'))
-const note = ref('')
-const number = ref('')
-const serial = ref('')
+/** What is typed and not kept yet lasts over a reload: a phone in a pocket loses its page. */
+const { note, number, serial } = useTyped(() => task.value.key)
 const said = ref('')
 const kept = ref('')
 

@@ -6,6 +6,7 @@ import { useJob } from '@/job/useJob'
 import { useSelection } from '@/job/useSelection'
 import SumNumber from '@/ledger/SumNumber.vue'
 import TaskPart from '@/fit/TaskPart.vue'
+import BySign from '@/prove/BySign.vue'
 import { useFitPlan, type Done } from '@/fit/useFitPlan'
 import { useUnits } from '@/units/useUnits'
 
@@ -18,6 +19,11 @@ type By = 'day' | 'room' | 'trade' | 'person'
 const by = ref<By>('day')
 const opened = ref('')
 const onlyCritical = ref(false)
+const onlyLeft = ref(false)
+/** Tests are done by their records, not by a tick. */
+const toTick = (some: readonly Done[]): number =>
+  some.filter((row) => !row.task.records.includes('test') && !plan.isDone(row.task.key)).length
+const doneOf = (some: readonly Done[]): number => some.filter((row) => plan.isDone(row.task.key)).length
 const NAMES: Readonly<Record<By, string>> = { day: 'Day', room: 'Room', trade: 'Trade', person: 'Person' }
 function groupsOf({ task, when }: Done): readonly string[] {
   if (by.value === 'day') return [dayName(when.on)]
@@ -38,6 +44,7 @@ const groups = computed(() => {
   const into = new Map<string, Done[]>()
   for (const row of sorted) {
     if (onlyCritical.value && !row.when.critical) continue
+    if (onlyLeft.value && plan.isDone(row.task.key)) continue
     for (const name of groupsOf(row)) into.set(name, [...(into.get(name) ?? []), row])
   }
   return [...into].map(([name, some]) => ({ name, some, hours: some.reduce((sum, one) => sum + one.task.hours, 0) }))
@@ -83,6 +90,11 @@ function crew(event: Event): void {
           <SumNumber :sum="found.critical_sum" :digits="1" />
         </span>
         <a class="ink-button primary" :href="`/field/${job.id}`" target="_blank">Take it along (phone)</a>
+        <span
+          ><strong>{{ rows.filter((row) => plan.isDone(row.task.key)).length }}</strong> of {{ rows.length }} done</span
+        >
+        <BySign />
+        <label><input v-model="onlyLeft" type="checkbox" /> only what is left</label>
         <label><input v-model="onlyCritical" type="checkbox" /> only what delays the end</label>
         <label
           >Crew
@@ -102,8 +114,26 @@ function crew(event: Event): void {
       <details v-for="group in groups" :key="group.name" :open="groups.length < 4 || by === 'day'" class="group">
         <summary>
           <strong>{{ group.name }}</strong>
-          <span class="quiet">{{ group.some.length }} tasks, {{ units.quantity(group.hours, 'h', 1) }}</span>
+          <span class="quiet"
+            >{{ group.some.length }} tasks, {{ units.quantity(group.hours, 'h', 1) }},
+            {{ doneOf(group.some) }} done</span
+          >
         </summary>
+        <p v-if="toTick(group.some)" class="all">
+          <button
+            type="button"
+            class="ink-button"
+            @click="
+              plan.tick(
+                group.some.map((row) => row.task),
+                true,
+              )
+            "
+          >
+            All of {{ group.name }} is done
+          </button>
+          <span class="quiet">tests are done by their records, in stage 10</span>
+        </p>
         <ul>
           <li v-for="row in group.some" :key="row.task.key" :class="{ chosen: opened === row.task.key }">
             <button type="button" class="bare row" :aria-expanded="opened === row.task.key" @click="open(row)">
@@ -114,6 +144,7 @@ function crew(event: Event): void {
               <span class="quiet where">{{ row.task.space || row.task.storey }}</span>
               <span class="mono">{{ row.task.hours ? units.quantity(row.task.hours, 'h', 1) : '' }}</span>
               <span class="marks">
+                <span v-if="plan.isDone(row.task.key)" class="holds">✓ done</span>
                 <span v-if="row.when.critical" class="warning">▲ delays the end</span>
                 <span v-if="row.task.loud" class="quiet">loud</span>
                 <span v-if="row.task.outdoors" class="quiet">dry weather</span>
@@ -129,6 +160,9 @@ function crew(event: Event): void {
               :cautions="found.cautions"
               :crew="found.crew"
               :held="plan.heldOf(row.task.key)"
+              :done="plan.isDone(row.task.key)"
+              :written="plan.writtenAt(row.task.key)"
+              @tick="(done) => plan.tick([row.task], done)"
               @hold="(on, who) => plan.hold(row.task, on, who)"
             />
           </li>
@@ -179,6 +213,12 @@ li {
 .when {
   min-width: 6rem;
   white-space: nowrap;
+}
+.all {
+  margin: 2px 0 4px;
+  display: flex;
+  gap: 8px;
+  align-items: center;
 }
 .marks {
   display: flex;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** One task opened: what is done, what is minded and who decides it, what to know, what is written down, when and by whom. */
-import type { Caution, Planned, Task } from '@/api/schema'
+import type { Caution, Planned, Task, TaskDone } from '@/api/schema'
+import { useJob } from '@/job/useJob'
 import { useUnits } from '@/units/useUnits'
 
 defineProps<{
@@ -9,8 +10,11 @@ defineProps<{
   cautions: Record<string, Caution>
   crew: string[]
   held: { on: string | null; who: string | null } | undefined
+  done: boolean
+  written: TaskDone | undefined
 }>()
-const emit = defineEmits<{ hold: [on: string | null, who: string | null] }>()
+const emit = defineEmits<{ hold: [on: string | null, who: string | null]; tick: [done: boolean] }>()
+const job = useJob()
 const units = useUnits()
 const value = (event: Event): string | null => (event.target as HTMLInputElement | HTMLSelectElement).value || null
 </script>
@@ -25,6 +29,26 @@ const value = (event: Event): string | null => (event.target as HTMLInputElement
       </template>
       <dt class="quiet">Write down</dt>
       <dd>{{ task.records.join(', ') || 'nothing' }}</dd>
+      <template v-if="written">
+        <dt class="quiet">Written down</dt>
+        <dd>
+          <template v-if="written.by.length">ticked by {{ written.by.join(' and ') }}. </template>
+          <template v-if="written.numbers.length"
+            ><span :class="{ warning: written.apart }"
+              ><span v-if="written.apart" aria-hidden="true">▲ </span
+              >{{ written.numbers.map((n) => units.quantity(n, 'm', 1)).join(' and ') }}</span
+            >.
+          </template>
+          {{ written.notes.join(' · ') }}
+          <a
+            v-for="(photo, n) in written.photos"
+            :key="photo"
+            :href="`/api/jobs/${job.id}/photos/${photo}`"
+            target="_blank"
+            >photograph {{ n + 1 }}
+          </a>
+        </dd>
+      </template>
       <dt class="quiet">Waits for</dt>
       <dd>
         {{ task.after.length ? `${task.after.length} tasks` : 'nothing' }}; may wait
@@ -38,6 +62,15 @@ const value = (event: Event): string | null => (event.target as HTMLInputElement
       </li>
     </ul>
     <p class="hold">
+      <button
+        v-if="!task.records.includes('test')"
+        type="button"
+        class="ink-button"
+        :class="{ primary: !done }"
+        @click="emit('tick', !done)"
+      >
+        {{ done ? 'Open it again' : 'Done' }}
+      </button>
       <label
         >On
         <input

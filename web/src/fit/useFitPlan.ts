@@ -6,6 +6,7 @@ import { useAsked } from '@/job/useAsked'
 import { useMake } from '@/job/make'
 import { put, type Of } from '@/job/types'
 import { useJob } from '@/job/useJob'
+import { useProven } from '@/prove/useProven'
 
 export type Fitting = Of<'fitting'>
 export interface Done {
@@ -18,6 +19,19 @@ export function useFitPlan() {
   const make = useMake()
   const params = { path: { job_id: job.id } }
   const { found, said } = useAsked(() => take(api.GET('/api/jobs/{job_id}/fit/plan', { params })))
+  const { found: far } = useAsked(() => take(api.GET('/api/jobs/{job_id}/fit/done', { params })))
+  const proven = useProven()
+  /** Whether a task is ticked, or proven by what was measured. */
+  const isDone = (key: string): boolean =>
+    (far.value?.done[key]?.done ?? false) || (far.value?.proven.includes(key) ?? false)
+  const writtenAt = (key: string) => far.value?.done[key]
+  /** Tick tasks, or open them again. What is proven by a record of its own (a test) is not ticked. */
+  function tick(tasks: readonly Task[], done: boolean): void {
+    const some = tasks.filter((task) => !task.records.includes('test') && isDone(task.key) !== done)
+    const kind = done ? ('done' as const) : ('undone' as const)
+    if (some.length)
+      void proven.write(...some.map((task) => ({ kind, subject: task.subjects[0] ?? 'job', task: task.key })))
+  }
   const kept = computed(() => job.of('fitting')[0])
   const fitting = computed<Fitting>(() => kept.value ?? make('fitting', { label: 'Fitting' }))
   const rows = computed<Done[]>(() => {
@@ -42,5 +56,5 @@ export function useFitPlan() {
     })
   }
   const heldOf = (key: string) => fitting.value.held.find((one) => one.task === key)
-  return { found, said, rows, fitting, change, hold, letGo, heldOf }
+  return { found, said, isDone, writtenAt, tick, rows, fitting, change, hold, letGo, heldOf }
 }

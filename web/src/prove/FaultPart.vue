@@ -44,7 +44,8 @@ const bare = (state: State): boolean => state === 'accepted' && why.value.trim()
   <li>
     <p class="line">
       <span :class="sign[2]" class="state"
-        ><span aria-hidden="true">{{ sign[0] }} </span>{{ sign[1] }}</span
+        ><span aria-hidden="true">{{ sign[0] }}</span
+        >{{ sign[1] }}</span
       >
       <button type="button" class="bare label" @click="emit('show')">{{ fault.label }}</button>
       <strong>{{ fault.text }}</strong>
@@ -96,6 +97,8 @@ li {
   margin: 2px 0;
 }
 .state {
+  display: inline-flex;
+  gap: 5px;
   min-width: 10rem;
 }
 .label {

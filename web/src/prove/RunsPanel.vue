@@ -44,13 +44,14 @@ function open(id: string): void {
       <span v-else class="quiet">No run is drawn yet: draw them in stage 5, then test them here.</span>
       <label><input v-model="only" type="checkbox" true-value="open" false-value="all" /> only those not done</label>
       <BySign />
-      <span>
+    </p>
+    <TestsFilePart>
+      <span class="out">
         <a class="ink-button" :href="`${base}/tests.csv`" download>Tests (CSV)</a>
         <a class="ink-button" :href="`${base}/test-report.pdf`" download>Report (PDF)</a>
         <a class="ink-button" :href="`${base}/proof.xlsx`" download>All of it (XLSX)</a>
       </span>
-    </p>
-    <TestsFilePart />
+    </TestsFilePart>
     <table v-if="runs.length" class="plain-table">
       <thead>
         <tr>
@@ -106,8 +107,10 @@ function open(id: string): void {
   gap: 6px 14px;
   align-items: center;
 }
-.head .ink-button + .ink-button {
-  margin-left: 6px;
+.out {
+  display: inline-flex;
+  gap: 6px;
+  margin-left: 12px;
 }
 .plain-table {
   width: 100%;

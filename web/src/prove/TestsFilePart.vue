@@ -57,6 +57,7 @@ function leave(): void {
       ><input type="file" accept=".csv,.tsv,.txt,.xlsx" aria-label="File of tests" @change="pick" />Read a tester's file
       (CSV, XLSX)</label
     >
+    <slot />
     <span v-if="said" class="fault" role="alert"> ▲ {{ said }}</span>
     <template v-if="read">
       <p>

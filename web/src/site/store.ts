@@ -14,11 +14,12 @@ export interface Waiting {
   readonly refused?: string
 }
 
-/** A photograph that waits. */
+/** A photograph that waits; `refused` says why the server will not have it. */
 export interface WaitingPhoto {
   readonly id: string
   readonly jobId: string
   readonly blob: Blob
+  readonly refused?: string
 }
 
 /** What was taken along of a job, and when. */
@@ -74,6 +75,11 @@ export async function dropRecords(ids: readonly string[]): Promise<void> {
   const change = (await database()).transaction('records', 'readwrite')
   for (const id of ids) void change.store.delete(id)
   await change.done
+}
+
+/** Say of a photograph why it was refused: it is not sent again and stays until somebody lets it go. */
+export async function refusePhoto(photo: WaitingPhoto, why: string): Promise<void> {
+  await (await database()).put('photos', { ...photo, refused: why })
 }
 
 export async function dropPhoto(id: string): Promise<void> {

@@ -7,7 +7,17 @@ import { v7 as uuid } from 'uuid'
 import { computed, onScopeDispose, ref, shallowRef } from 'vue'
 import { api, inForm, Refusal, take } from '@/api/client'
 import type { Record as SiteRecord } from '@/api/schema'
-import { device, dropPhoto, dropRecords, keepRecords, photosOf, waitingOf, type Waiting } from '@/site/store'
+import {
+  device,
+  dropPhoto,
+  dropRecords,
+  keepRecords,
+  photosOf,
+  refusePhoto,
+  waitingOf,
+  type Waiting,
+  type WaitingPhoto,
+} from '@/site/store'
 
 const EVERY_MS = 15_000
 const AT_ONCE = 500
@@ -21,7 +31,14 @@ export function useRecords(jobId: () => string, onSent: () => void = () => {}) {
   const offline = ref(false)
   const said = ref('')
   const sending = ref(false)
-  const refused = computed(() => waiting.value.filter((one) => one.refused))
+  const photos = shallowRef<readonly WaitingPhoto[]>([])
+  /** What the server will not have: it stays here until a person lets it go. */
+  const refused = computed(() => [
+    ...waiting.value.flatMap(({ id, record, refused: why }) =>
+      why ? [{ id, what: record.text || record.kind, why, photo: false }] : [],
+    ),
+    ...photos.value.flatMap(({ id, refused: why }) => (why ? [{ id, what: 'A photograph', why, photo: true }] : [])),
+  ])
   /** One window of this device at a time sends. */
   async function under(work: () => Promise<void>): Promise<void> {
     await (navigator.locks ? navigator.locks.request(`heathrise.site.${jobId()}`, work) : work())
@@ -29,6 +46,7 @@ export function useRecords(jobId: () => string, onSent: () => void = () => {}) {
 
   async function look(): Promise<void> {
     waiting.value = await waitingOf(jobId())
+    photos.value = await photosOf(jobId())
   }
   function made(written: Written): Waiting {
     const id = uuid()
@@ -63,7 +81,7 @@ export function useRecords(jobId: () => string, onSent: () => void = () => {}) {
     return true
   }
   async function sendPhotos(): Promise<void> {
-    for (const photo of await photosOf(jobId())) {
+    for (const photo of (await photosOf(jobId())).filter((one) => !one.refused)) {
       const path = { job_id: jobId(), photo_id: photo.id }
       try {
         await take(
@@ -71,7 +89,7 @@ export function useRecords(jobId: () => string, onSent: () => void = () => {}) {
         )
       } catch (error) {
         if (!(error instanceof Refusal) || LATER.has(error.problem.status)) throw error
-        said.value = `A photograph stays on this device: ${error.message}`
+        await refusePhoto(photo, error.message)
         continue
       }
       await dropPhoto(photo.id)
@@ -95,7 +113,8 @@ export function useRecords(jobId: () => string, onSent: () => void = () => {}) {
     sending.value = true
     try {
       await under(async () => {
-        if (!(await waitingOf(jobId())).length && !(await photosOf(jobId())).length) return
+        const open = [...(await waitingOf(jobId())), ...(await photosOf(jobId()))].filter((one) => !one.refused)
+        if (!open.length) return
         await sendPhotos()
         while (await sendLot());
         onSent()
@@ -109,8 +128,8 @@ export function useRecords(jobId: () => string, onSent: () => void = () => {}) {
       await look()
     }
   }
-  async function forget(ids: readonly string[]): Promise<void> {
-    await dropRecords(ids)
+  async function forget(one: { id: string; photo: boolean }): Promise<void> {
+    await (one.photo ? dropPhoto(one.id) : dropRecords([one.id]))
     await look()
   }
   useEventListener('online', () => void send())

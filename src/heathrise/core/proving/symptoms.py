@@ -105,7 +105,7 @@ def named_fault(test: CableTest, failed: Sequence[Any], scheme: str) -> NamedFau
         if wires := WHEN[row.when](seen):
             pairs = [f"{a}-{b}" for a, b in PAIRS if a in wires or b in wires]
             words = {
-                "pins": f"Wire{'s' * (len(wires) > 1)} {', '.join(map(str, sorted(wires)))}",
+                "pins": f"wire{'s' * (len(wires) > 1)} {', '.join(map(str, sorted(wires)))}",
                 "pairs": f"pair{'s' * (len(pairs) > 1)} {' and '.join(pairs)}",
                 "scheme": f"T568{scheme}",
             }

@@ -167,6 +167,20 @@ def live_since_then(opened: OpenJob, asked: SettingsHeld) -> Answer:
     return in_json(compare(asked.handed, asked.live, matched), memo.revision)
 
 
+class WorkDone(Noun):
+    """How far the work is: tasks by key as their records leave them, and those that are done by what was measured."""
+
+    done: dict[str, TaskDone]
+    proven: tuple[str, ...]
+
+
+@answers("fit.done", Nothing)
+def how_far(opened: OpenJob, _: Nothing) -> Answer:
+    """How far the work is."""
+    memo = opened.memo()
+    return in_json(WorkDone(done=done(memo.look), proven=_tested(memo)), memo.revision)
+
+
 class FieldTaken(Noun):
     """What a phone takes along, and how far the work is."""
 
