@@ -6,7 +6,7 @@ import re
 from datetime import UTC, datetime
 from pathlib import Path
 
-from benchmarks import air, browser, core, drawings, edits, links, network, order, ports, runs
+from benchmarks import air, browser, core, drawings, edits, links, network, order, ports, prove, runs
 
 PAGE = Path(__file__).resolve().parents[1] / "docs" / "performance.md"
 BEGIN, END = "<!-- table: written by make bench -->", "<!-- end of table -->"
@@ -30,6 +30,7 @@ def main() -> None:
         *ports.rows(),
         *network.rows(),
         *order.rows(),
+        *prove.rows(),
         *air.rows(),
         *drawings.rows(),
         *on_screen,

@@ -1,7 +1,12 @@
 """Where words stand on paper so that they run over neither signs nor each other, as far as there is room."""
 
 from collections.abc import Sequence
-from typing import NamedTuple
+from typing import Any, NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.floating[Any]]
 
 
 class Box(NamedTuple):
@@ -23,13 +28,23 @@ def placed(choices: Sequence[Sequence[Box]], taken: Sequence[Box]) -> list[Box]:
     """Return one box for each of several words, of the choices each has: the first that is free, else the one that
     covers least. Words that come first choose first.
     """
-    stands = list(taken)
+    stands = np.empty((len(taken) + len(choices), 4))
+    stands[: len(taken)] = np.array(taken, float).reshape(-1, 4)
     found = []
-    for boxes in choices:
-        best = min(boxes, key=lambda box: round(sum(box.common(other) for other in stands), 3))
-        stands.append(best)
+    for n, boxes in enumerate(choices, start=len(taken)):
+        best = boxes[int(np.argmin(_covered(np.array(boxes, float), stands[:n])))]
+        stands[n] = best
         found.append(best)
     return found
+
+
+def _covered(boxes: Floats, stands: Floats) -> Floats:
+    """Return the area each box shares with all that stand; boxes are rows of (x, y, wide, high)."""
+    low = np.maximum(boxes[:, None, :2], stands[None, :, :2])
+    high = np.minimum((boxes[:, :2] + boxes[:, 2:])[:, None], (stands[:, :2] + stands[:, 2:])[None])
+    sides = np.clip(high - low, 0.0, None)
+    areas: Floats = (sides[..., 0] * sides[..., 1]).sum(axis=1).round(3)
+    return areas
 
 
 def beside(x: float, y: float, wide: float, high: float, off: float) -> tuple[Box, ...]:
