@@ -128,20 +128,40 @@ def take_plan(page: Page, address: str, others: dict[str, str], school: str) -> 
         if name == "mill":
             page.keyboard.press("]")
         page.mouse.move(640, 745)
-        _stage(page, "2" if name == "mill" else "3")
-        _still(page, name)
+        if name == "mill":
+            _stage(page, "2")
+            _still(page, name)
+        else:
+            _prove(page)
     page.goto(f"{address}/jobs/{school}")
     page.wait_for_selector(".ledger button")
-    _stage(page, "2", "Build-ups")
-    page.wait_for_selector("text=Layers cost")
-    _still(page, "build-ups")
-    page.keyboard.press("t")
     _stage(page, "3")
     page.keyboard.press("v")
     page.fill("[aria-label='Storeys apart']", "1.8")
     page.wait_for_selector(".look:not([data-painted='0'])")
     page.wait_for_function("() => Number(document.querySelector('.look').dataset.painted) >= 2")
     _still(page, "look")
+
+
+def _prove(page: Page) -> None:
+    """The clinic's tests, the one that is nearest to its limit opened."""
+    page.evaluate("localStorage.setItem('heathrise.me', 'Ines')")
+    _stage(page, "0", "Runs tested")
+    panel = page.get_by_role("region", name="Runs tested")
+    panel.get_by_role("button", name="R-01", exact=True).click()
+    page.wait_for_selector("canvas[role=img]")
+    panel.evaluate("(e) => { e.scrollTop = 96 }")
+    page.mouse.move(640, 745)
+    _still(page, "prove")
+
+
+def take_field(page: Page, address: str, job_id: str) -> None:
+    """A task on a phone: an end to be made."""
+    page.goto(f"{address}/field/{job_id}")
+    page.get_by_role("button", name=re.compile(r"^All \d+ tasks$")).click()
+    page.get_by_role("button", name=re.compile("End at the device: R-04")).first.click()
+    page.wait_for_selector("article ol")
+    page.screenshot(path=FOLDER / "field.png")
 
 
 def main() -> None:
@@ -156,6 +176,8 @@ def main() -> None:
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             take(page, serving.address, school)
             take_plan(page, serving.address, {"mill": mill, "clinic": clinic}, school)
+            phone = browser.new_page(viewport={"width": 360, "height": 800})
+            take_field(phone, serving.address, clinic)
             browser.close()
 
 

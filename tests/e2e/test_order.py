@@ -180,5 +180,7 @@ def test_the_code_of_a_label_opens_what_it_stands_on(page, fresh, kept):
     address, _, _ = cv2.QRCodeDetector().detectAndDecode(label)
     first = next(e for e in job_of(kept, fresh).elements if e.id == address.rpartition("=")[2])
     page.goto(address)
+    expect(page.get_by_role("heading", level=1)).to_contain_text(first.label)
+    page.goto(address.replace("/field/", "/jobs/"))
     computed(page)
     expect(page.locator(".margin").get_by_role("heading", name=first.label)).to_be_visible()

@@ -34,6 +34,7 @@ ol {
 }
 li {
   display: grid;
+  align-content: start;
   gap: 3px;
   text-align: center;
   font-size: 0.68rem;

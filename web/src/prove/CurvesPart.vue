@@ -76,7 +76,7 @@ function config(): ChartConfiguration | null {
 figure {
   margin: 4px 0 0;
   flex: 1;
-  min-width: 22rem;
+  min-width: 20rem;
 }
 figcaption {
   display: flex;
@@ -85,7 +85,7 @@ figcaption {
 }
 .chart {
   position: relative;
-  height: 210px;
+  height: 200px;
   max-width: 40rem;
 }
 </style>

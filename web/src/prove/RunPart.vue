@@ -64,7 +64,10 @@ const tests = computed(() => found.value?.tests ?? [])
         <p v-else class="quiet">
           No test of {{ run.label }} is on record. Read the tester's file, or type what it said:
         </p>
-        <TypeTestPart :run="run" />
+        <details :open="!tests.length">
+          <summary>Type a test</summary>
+          <TypeTestPart :run="run" />
+        </details>
       </div>
       <CurvesPart v-if="found?.curves.length" :curves="found.curves" :label="run.label" />
     </div>
@@ -79,8 +82,19 @@ const tests = computed(() => found.value?.tests ?? [])
 .beside {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 20px;
+  gap: 4px 14px;
   align-items: flex-start;
+}
+.beside > div {
+  flex: 0 1 24rem;
+}
+.plain-table td,
+.plain-table th {
+  padding: 3px 6px;
+}
+summary {
+  cursor: pointer;
+  min-height: 26px;
 }
 p {
   margin: 4px 0;

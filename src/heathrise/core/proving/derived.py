@@ -60,11 +60,15 @@ def run_proof(look: Look, run_id: str) -> RunProof | None:
 def port_proofs(look: Look) -> tuple[PortProof, ...]:
     """Every port in use beside what was found there."""
     job = job_of(look)
-    profiles = {(one.switch_id, one.port): one for one in port_profiles(look).profiles}
+    native = {
+        (one.switch_id, one.port): job.by_id[one.native_id].label
+        for one in port_profiles(look).profiles
+        if one.native_id
+    }
     return tuple(
         port_proof(
             port,
-            profiles.get((port.switch_id, port.port)),
+            native.get((port.switch_id, port.port), ""),
             job.recorded(port_subject(port.switch_id, port.port)),
         )
         for port in ports(look).ports

@@ -6,7 +6,6 @@ from typing import Literal
 from heathrise.core.job import AccessPoint, Job, Network, PointSeen, PortSeen, Record, Ssid, Walk, WalkSeen
 from heathrise.core.job.element import BANDS
 from heathrise.core.library import limit
-from heathrise.core.network.profiles import PortProfile
 from heathrise.core.proving.symptoms import TWO_PAIR_MBPS
 from heathrise.core.radio.finds import RadioPlan
 from heathrise.core.radio.onair import names_on
@@ -95,19 +94,17 @@ def speed_of(port: PortPlan) -> int:
     return min(port.speed_mbps, port.needs_mbps) if port.needs_mbps else port.speed_mbps
 
 
-def port_proof(port: PortPlan, profile: PortProfile | None, records: Sequence[Record]) -> PortProof:
-    """Return a port as it was found last beside its plan."""
+def port_proof(port: PortPlan, network: str, records: Sequence[Record]) -> PortProof:
+    """Return a port as it was found last beside its plan; `network` is the one it comes into, empty where there is none."""
     newest = _newest(records, PortSeen)
     seen = newest.measured if newest is not None else None
     found = seen if isinstance(seen, PortSeen) else PortSeen()
     checks = [_speed(port, found)]
     if port.watts:
         checks.append(_watts(port, found))
-    if profile is not None and profile.native_id:
-        fine = found.network.strip().casefold() == profile.native.casefold() if found.network else None
-        checks.append(
-            Check(code="network", name="Network", planned=profile.native, found=found.network, holds=fine)
-        )
+    if network:
+        fine = found.network.strip().casefold() == network.casefold() if found.network else None
+        checks.append(Check(code="network", name="Network", planned=network, found=found.network, holds=fine))
     return PortProof(
         subject=port_subject(port.switch_id, port.port),
         switch_id=port.switch_id,

@@ -249,7 +249,7 @@ def in_words(one: JudgedReading) -> str:
         if one.margin is not None
         else ""
     )
-    return f"{one.name}{pair}{at} {one.value:g} {one.unit}{within} the limit of {one.limit:.4g} {one.unit}"
+    return f"{one.name}{pair}{at} {one.value:g} {one.unit}{within} the limit of {one.limit:.1f} {one.unit}"
 
 
 def _sum(test: CableTest, worst: JudgedReading | None) -> Sum | None:

@@ -9,7 +9,7 @@ from datetime import date
 from reportlab.platypus import Flowable
 
 from heathrise.core.findings.ready import Gate, Proven
-from heathrise.core.job import AccessPoint, Equipment, Job, Rack, ServiceEntry
+from heathrise.core.job import AccessPoint, Equipment, Job, PointSeen, Rack, ServiceEntry
 from heathrise.core.library import library
 from heathrise.core.network.settings import Settings
 from heathrise.core.proving.cables import RunProof
@@ -82,9 +82,9 @@ def hand_over_pdf(job: Job, revision: int, given: HandOver) -> bytes:
         *_dates(given.proven.log),
         heading("How it was proven"),
         words(
-            "Every run has a record of its own test, held against the limits of its class. Ports and access points were "
-            "looked at beside the plan. Coverage was predicted and then measured where a space is named as measured; "
-            "elsewhere it is a prediction. Secrets are not in this set: they are handed over apart."
+            "The test report names every run with its test, held against the limits of its class, and every port and access "
+            "point that was looked at beside the plan. Coverage was predicted; it was measured where the report says so, "
+            "elsewhere it is a prediction. Passphrases and the guests' card are not in this set: they are handed over apart."
         ),
         signed((f"{given.signed_by}, for {given.firm or 'the firm'}", given.client)),
     ]
@@ -131,10 +131,24 @@ def _when(job: Job, call: str) -> list[Flowable]:
     said = {"call": f"call {call}" if call else "call who handed it over", "service": service, "racks": racks}
     return [
         together(
-            [strong(row.when), *(words(f"{n}. {step.format_map(said)}") for n, step in enumerate(row.do, 1))]
+            [
+                strong(row.when),
+                *(words(f"{n}. {_sentence(step.format_map(said))}") for n, step in enumerate(row.do, 1)),
+            ]
         )
         for row in library().when.values()
     ]
+
+
+def _sentence(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
+def _serial(job: Job, thing: AccessPoint | Equipment) -> str:
+    """Return the serial on the drawing, else the one that was written down at its place."""
+    found = [one.text for one in job.recorded(thing.id) if one.kind == "serial"]
+    found += [one.measured.serial for one in job.recorded(thing.id) if isinstance(one.measured, PointSeen)]
+    return thing.serial or next((serial for serial in reversed(found) if serial), "")
 
 
 def _units(job: Job) -> Flowable:
@@ -143,7 +157,7 @@ def _units(job: Job) -> Flowable:
     for thing in things:
         placed = isinstance(thing, AccessPoint) or thing.place.where != "line"
         where = job.by_id[job.spot(thing.id).storey_id].label if placed else "on its cable"
-        rows.append((thing.label, job.equipment[thing.model].label, where, thing.serial or ""))
+        rows.append((thing.label, job.equipment[thing.model].label, where, _serial(job, thing)))
     return grid(("Unit", "Model", "Storey", "Serial"), rows, (7, 10, 5, 6))
 
 
@@ -242,8 +256,12 @@ def _runs(runs: Sequence[RunProof]) -> Flowable:
         )
         for run in runs
     ]
-    head = ("Run", "To", "Cable", "Tested as", "Result", "Margin", "Measured, m", "Drawn, m", "By", "Remark")
-    return grid(head, rows, (4, 7, 7, 8, 5, 4, 4, 4, 5, 14), (5, 6, 7), wide_mm=_LANDSCAPE[0])
+    head = ("Run", "To", "Cable", "Tested as", "Result", "Margin", "Long, m", "Drawn, m", "By", "Remark")
+    return grid(head, rows, (4, 7, 8, 8, 5, 5, 5, 5, 5, 12), (5, 6, 7), wide_mm=_LANDSCAPE[0])
+
+
+def _looked_at(state: str) -> str:
+    return "not looked at" if state == "none" else STATES[state]
 
 
 def _ports(ports: Sequence[PortProof]) -> Flowable:
@@ -254,7 +272,7 @@ def _ports(ports: Sequence[PortProof]) -> Flowable:
             (
                 f"{port.switch_label} {port.port}",
                 port.to_label,
-                STATES[port.state],
+                _looked_at(port.state),
                 *(
                     f"{check.found or '–'} / {check.planned}" if (check := found.get(code)) else ""
                     for code in ("speed", "watts", "network")
@@ -274,7 +292,15 @@ def _points(points: Sequence[PointProof]) -> Flowable:
         remark = "; ".join([*odd, *([f"{open_} not looked at"] if open_ and point.state != "none" else [])])
         serial = next((c.found for c in point.checks if c.code == "serial"), "")
         rows.append(
-            (point.label, point.model_label, point.storey, serial, STATES[point.state], remark, point.seen_by)
+            (
+                point.label,
+                point.model_label,
+                point.storey,
+                serial,
+                _looked_at(point.state),
+                remark,
+                point.seen_by,
+            )
         )
     head = ("Access point", "Model", "Storey", "Serial", "State", "Remark", "By")
     return grid(head, rows, (6, 8, 4, 5, 4, 13, 5), wide_mm=_LANDSCAPE[0])

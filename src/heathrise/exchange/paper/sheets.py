@@ -318,14 +318,19 @@ def _table(canvas: Canvas, size_mm: XY, page: TablePage) -> None:
     room = ((wide - 2 * EDGE_MM - 8) * mm, (tall - 2 * EDGE_MM - FOOT_MM - 8) * mm)
     whole = sum(page.shares)
     cells = ParagraphStyle("cell", fontName="text", fontSize=7.5, leading=9.2, textColor=INK)
-    table = LongTable(
-        [list(page.head), *([Paragraph(escape(cell), cells) for cell in row] for row in page.rows)],
-        colWidths=[room[0] * share / whole for share in page.shares],
-        repeatRows=1,
-    )
+    widths = [room[0] * share / whole for share in page.shares]
+
+    def cell(text: str, width: float) -> str | Paragraph:
+        """Return a cell: plain text where it fits its column, which is most of the time, else words that break."""
+        fits = pdfmetrics.stringWidth(text, "text", 7.5) <= width - 4
+        return text if fits and "\n" not in text else Paragraph(escape(text), cells)
+
+    rows = ([cell(*one) for one in zip(row, widths, strict=True)] for row in page.rows)
+    table = LongTable([list(page.head), *rows], colWidths=widths, repeatRows=1)
     table.setStyle(
         TableStyle(
             [
+                ("FONT", (0, 1), (-1, -1), "text", 7.5, 9.2),
                 ("FONT", (0, 0), (-1, 0), "text-bold", 7.5),
                 ("TEXTCOLOR", (0, 0), (-1, -1), INK),
                 ("LINEBELOW", (0, 0), (-1, 0), 0.6, INK),
