@@ -49,7 +49,7 @@ IMPOSSIBLE = [
     ("cord-budget", {"horizontal_m": 90.5, "derate": 0.2}, None),
     ("insertion-loss-limit", {"cls": "D", "f_mhz": 250}, None),
     ("insertion-loss-limit", {"cls": "F", "f_mhz": 100}, None),
-    ("next-limit", {"cls": "EA", "f_mhz": 100}, None),
+    ("next-limit", {"cls": "F", "f_mhz": 100}, None),
     (
         "poe-cable",
         {"awg": 28, "temperature_c": 20, "length_m": 90, "pairs": 4, "pse_v": 52, "pd_w": 60},

@@ -1,17 +1,19 @@
 /** Everything of stage 10, and writing to it: what is written here is a record, kept on this device until the server has it. */
 import { defineStore } from 'pinia'
 import { computed, effectScope, shallowRef, watch } from 'vue'
-import { api, take } from '@/api/client'
+import { api, Left, take } from '@/api/client'
 import type { Proven } from '@/api/schema'
 import { wordsOf } from '@/api/useGuarded'
 import { useAssessment } from '@/job/useAssessment'
 import { useJob } from '@/job/useJob'
+import { useView } from '@/job/useView'
 import { useRecords, type Written } from '@/site/useRecords'
 
 /** One for all panels of the stage: they show one answer, and write with one name. */
 export const useProven = defineStore('proven', () => {
   const job = useJob()
   const assessment = useAssessment()
+  const view = useView()
   const found = shallowRef<Proven | null>(null)
   const said = shallowRef('')
   let asked = 0
@@ -23,7 +25,8 @@ export const useProven = defineStore('proven', () => {
       if (mine === asked && jobId === job.id) found.value = answer
       said.value = ''
     } catch (error) {
-      said.value = wordsOf(error)
+      // Whoever left is somewhere else by now.
+      if (!(error instanceof Left)) said.value = wordsOf(error)
     }
   }
   const scope = effectScope(true)
@@ -35,13 +38,14 @@ export const useProven = defineStore('proven', () => {
   ) as ReturnType<typeof useRecords>
   scope.run(() =>
     watch(
-      () => [job.id, assessment.revision] as const,
+      () => [job.id, assessment.revision, view.stage] as const,
       ([id], before) => {
         if (id !== before?.[0]) {
           found.value = null
           void records.look().then(records.send)
         }
-        void look()
+        // What nobody looks at is not asked for: an edit in another stage costs nothing here.
+        if (view.stage === 'prove') void look()
       },
       { immediate: true },
     ),

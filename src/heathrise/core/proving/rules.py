@@ -103,11 +103,14 @@ def length_off(job: Job, proofs: Proofs) -> Iterator[Observation]:
         )
 
 
-def _of_port(job: Job, port: PortProof, check: Check, text: str, advice: str) -> Observation:
-    spot = job.spot(port.switch_id)
+def _checked(
+    job: Job, at_id: str, also: str, subject: str, check: Check, text: str, advice: str
+) -> Observation:
+    """Return what differs at a port or a point: told by where it is and by what else tells it apart."""
+    spot = job.spot(at_id)
     return Observation(
-        subject_ids=(port.switch_id, port.run_id or port.port),
-        subject=f"{port.switch_label} port {port.port}",
+        subject_ids=(at_id, also),
+        subject=subject,
         text=text,
         advice=advice,
         value=check.value,
@@ -115,6 +118,15 @@ def _of_port(job: Job, port: PortProof, check: Check, text: str, advice: str) ->
         unit=check.unit,
         place=Place(storey_id=spot.storey_id, at=spot.at),
     )
+
+
+def _of_port(job: Job, port: PortProof, check: Check, text: str, advice: str) -> Observation:
+    name = f"{port.switch_label} port {port.port}"
+    return _checked(job, port.switch_id, port.run_id or port.port, name, check, text, advice)
+
+
+def _of_point(job: Job, point: PointProof, check: Check, text: str, advice: str) -> Observation:
+    return _checked(job, point.point_id, check.name, point.label, check, text, advice)
 
 
 def _differing(proofs: Proofs, code: str) -> Iterator[tuple[PortProof, Check]]:
@@ -160,20 +172,6 @@ def wrong_network(job: Job, proofs: Proofs) -> Iterator[Observation]:
         yield _of_port(
             job, port, check, text, "Set the port's profile as stage 7 says, or patch it where it belongs."
         )
-
-
-def _of_point(job: Job, point: PointProof, check: Check, text: str, advice: str) -> Observation:
-    spot = job.spot(point.point_id)
-    return Observation(
-        subject_ids=(point.point_id, check.name),
-        subject=point.label,
-        text=text,
-        advice=advice,
-        value=check.value,
-        limit=check.limit,
-        unit=check.unit,
-        place=Place(storey_id=spot.storey_id, at=spot.at),
-    )
 
 
 def _points(proofs: Proofs, *codes: str) -> Iterator[tuple[PointProof, Check]]:
