@@ -293,6 +293,15 @@ def test_a_set_begun_before_the_job_changed_is_made_anew_of_one_revision(client,
     assert (made["made"], made["revision"]) == (1, 1)
 
 
+def test_a_fault_that_comes_up_while_a_set_is_made_stops_it(client, house, door):
+    edition = sign(client, door, waived=WAIVED).json
+    client.post(f"{door}/hand-overs/{edition['id']}/next")
+    sent(client, door, tick(house, kind="measured", text="Smoke", measured={"measured": "fault"}))
+    refused = client.post(f"{door}/hand-overs/{edition['id']}/next")
+    assert (refused.status_code, refused.json["why"]) == (409, "not-ready")
+    assert client.get(f"{door}/hand-overs").json["editions"] == []
+
+
 def test_a_stopped_one_leaves_nothing_and_its_number_is_free(client, door):
     edition = sign(client, door, waived=WAIVED).json
     client.post(f"{door}/hand-overs/{edition['id']}/next")

@@ -5,6 +5,7 @@ meanwhile it is begun anew, so that all files of a set are of one revision.
 """
 
 import io
+import json
 import zipfile
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
@@ -179,16 +180,27 @@ class HandingOver:
             return shown(row, ())
 
     def go_on(self, edition_id: str, job: Job, revision: int) -> EditionShown:
-        """Make the next file; the last one signs the edition."""
+        """Make the next file; the last one signs the edition.
+
+        Raises
+        ------
+        NotReady
+            If a fault came up since it was begun; it is stopped then.
+        """
         with self._database.transaction() as session:
             row = editions.find(session, self._job_id, edition_id)
             if row.state != "making":
                 return shown(row, editions.files(session, row.id))
+            signing, before = Signing.model_validate(row.signing), row.revision
+        if before != revision:
+            self._still_ready(edition_id, signing)
+        with self._database.transaction() as session:
+            row = editions.find(session, self._job_id, edition_id)
             if row.revision != revision:
                 editions.anew(session, row, revision)
             there = {one.name for one in editions.files(session, row.id)}
             left = [name for name in row.parts if name not in there]
-            number, signing = row.number or 1, Signing.model_validate(row.signing)
+            number = row.number or 1
         if left:
             made = self._made(left[0], edition_id, job, number, signing)
         with self._database.transaction() as session:
@@ -201,6 +213,14 @@ class HandingOver:
                 if all(name in there for name in row.parts):
                     editions.sign(session, row)
             return shown(row, editions.files(session, row.id))
+
+    def _still_ready(self, edition_id: str, signing: Signing) -> None:
+        """Stop a hand-over where something came up while it was made. Raises NotReady."""
+        try:
+            _must_be_ready(json.loads(self._ask("prove.ready", Nothing()).body), signing)
+        except NotReady:
+            self.stop(edition_id)
+            raise
 
     def _made(self, name: str, edition_id: str, job: Job, number: int, signing: Signing) -> Said:
         if name == JOB_FILE:

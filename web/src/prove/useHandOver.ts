@@ -18,7 +18,7 @@ export function useHandOver() {
     const found = await guarded(() => take(api.GET('/api/jobs/{job_id}/hand-overs', { params })))
     if (found) every.value = found.editions
     const left = every.value.find((one) => one.state === 'making')
-    if (left && !going.value) now.value = left
+    if (!going.value) now.value = left ?? null
   }
   async function go(): Promise<void> {
     going.value = true
