@@ -37,7 +37,7 @@ $(STAMP)/system: Makefile
 $(STAMP)/python: requirements/dev.lock pyproject.toml | $(STAMP)/system
 	@mkdir -p $(STAMP)
 	test -x $(PY) || python3 -m venv .venv
-	.venv/bin/pip install -q --disable-pip-version-check --require-hashes -r requirements/dev.lock
+	.venv/bin/pip install -q --disable-pip-version-check --no-deps --require-hashes -r requirements/dev.lock
 	.venv/bin/pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e . 
 	@touch $@
 
@@ -91,7 +91,7 @@ dev: setup ## Vite with hot reload in front of a running `make demo`
 
 lock: ## Compile the lock files anew
 	.venv/bin/pip install -q uv
-	for f in base cluster dev; do .venv/bin/uv pip compile -q --upgrade --generate-hashes --no-header --no-emit-index-url --python-version 3.11 requirements/$$f.in -o requirements/$$f.lock; done
+	for f in base cluster dev; do .venv/bin/uv pip compile -q --upgrade --override requirements/override.txt --generate-hashes --no-header --no-emit-index-url --python-version 3.11 requirements/$$f.in -o requirements/$$f.lock; done
 
 clean: ## Remove what was built and the demo's database
 	rm -rf $(STAMP) .venv .var web/dist web/node_modules

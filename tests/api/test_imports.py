@@ -101,14 +101,17 @@ def test_what_a_layer_holds_is_remembered_by_the_firm(client, empty):
     address = send(client, empty, text.encode(), "odd.dxf")
     first = wait(client, address)["reading"]
     roles = {row["name"]: row["role"] for row in first["layers"]}
-    assert roles["XY-7"] == "ignore"
-    assert first["proposal"]["storeys"][0]["walls"] == []
-    asked = client.put(address, json={"roles": roles | {"XY-7": "wall"}})
+    # Its name says nothing, but its lines make rooms.
+    assert roles["XY-7"] == "wall"
+    assert len(first["proposal"]["storeys"][0]["walls"]) > 5
+    asked = client.put(address, json={"roles": roles | {"XY-7": "ignore"}})
     assert asked.status_code == 202
-    second = wait(client, address)["reading"]
-    assert len(second["proposal"]["storeys"][0]["walls"]) > 5
+    assert wait(client, address)["reading"]["proposal"]["storeys"][0]["walls"] == []
     again = wait(client, send(client, empty, text.encode(), "odd again.dxf"))["reading"]
-    assert {row["name"]: row["role"] for row in again["layers"]}["XY-7"] == "wall"
+    rows = {row["name"]: row for row in again["layers"]}
+    assert (rows["XY-7"]["role"], rows["XY-7"]["why"]) == ("ignore", "as was said")
+    # What was guessed and left as it was is nobody's word.
+    assert rows["A-DOOR"]["why"] == "by its name"
 
 
 def test_a_scanned_picture_gives_walls_its_scale_and_a_straight_underlay(app, client, empty):
@@ -153,10 +156,6 @@ def test_a_building_model_brings_its_storeys(app, client, empty):
 @pytest.mark.parametrize(
     ("body", "name", "words"),
     [
-        (b"", "empty.dxf", "empty"),
-        (b"hello", "notes.txt", "none of DXF"),
-        (b"AC1032\x00\x00\x00binary", "closed.dwg", "closed format"),
-        (b"PK\x03\x04rest", "packed.zip", "Unpack it"),
         (b"  0\nSECTION\n  2\nENTITIES\n  0\nENDSEC\n  0\nEOF\n", "nothing.dxf", "no line"),
         (b"ISO-10303-21;\nHEADER;\nENDSEC;", "cut.ifc", "cut short"),
         (b'{"type": "FeatureCollection"}', "bare.geojson", "no GeoJSON"),
@@ -168,6 +167,22 @@ def test_what_cannot_be_read_says_why_and_changes_nothing(app, client, empty, bo
     state = wait(client, send(client, empty, body, name))
     assert state["state"] == "failed"
     assert words in state["doing"]
+    assert job_now(app, empty).of(Wall) == ()
+
+
+@pytest.mark.parametrize(
+    ("body", "name", "words"),
+    [
+        (b"", "empty.dxf", "empty"),
+        (b"hello", "notes.txt", "none of DXF"),
+        (b"AC1032\x00\x00\x00binary", "closed.dwg", "closed format"),
+        (b"PK\x03\x04rest", "packed.zip", "Unpack it"),
+    ],
+)
+def test_what_is_no_drawing_is_refused_at_once(app, client, empty, body, name, words):
+    sent = client.post(f"/api/jobs/{empty['id']}/imports", data={"file": (io.BytesIO(body), name)})
+    assert sent.status_code == 422
+    assert words in sent.json["detail"]
     assert job_now(app, empty).of(Wall) == ()
 
 

@@ -19,7 +19,7 @@ from reportlab.pdfgen.canvas import Canvas
 from heathrise.core.edit import apply
 from heathrise.core.findings import assess
 from heathrise.core.job import Job, Opening, Space, Storey, Wall
-from heathrise.core.site.accepting import accept
+from heathrise.core.site.accepting import Taken, accept
 from heathrise.core.site.building import building_of
 from heathrise.core.site.proposal import Proposal
 from heathrise.exchange import dxf
@@ -354,7 +354,7 @@ class TestOut:
         drawing = read_dxf(write_dxf(school, ground).encode())
         assert drawing.metres_per_unit == 1.0
         assert drawing.line_layers.count("HR-WALL") == wanted
-        assert {words for _, _, words in drawing.texts} >= {"Recital hall", "TR1", "Hall west"}
+        assert {text.words for text in drawing.texts} >= {"Recital hall", "TR1", "Hall west"}
         again = read(write_svg(school, ground).encode(), metres_per_unit=1.0)
         assert {row.name for row in again.layers} >= {"HR-WALL", "HR-DOOR", "HR-NAME"}
         assert len(read_geojson(write_geojson(school, ground).encode()).lines) > wanted
@@ -405,7 +405,7 @@ def test_every_format_becomes_a_building_that_passes_the_geometry_checks(kind):
     proposal = read(body, **asked).proposal
     ground = Storey(id=new_id(), label="Ground", elevation_m=0)
     empty = Job(name="Imported", elements=(ground,))
-    job = apply(empty, accept(empty, proposal, frozenset(), ground.id, new_id)).job
+    job = apply(empty, accept(empty, proposal, Taken(), ground.id, new_id)).job
     assert len(job.of(Wall)) >= 10
     assert len(job.of(Space)) >= 8
     assert [f.text for f in assess(job).findings if f.rule in WRONG] == []

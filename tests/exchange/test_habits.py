@@ -7,7 +7,7 @@ import pypdfium2 as pdfium
 import pytest
 from pypdfium2 import raw
 
-from heathrise.core.site.sketch import guess_role
+from heathrise.core.site.roles import guess_role, roles_of
 from heathrise.exchange.dxf import read_dxf
 from heathrise.exchange.ifc import read_ifc
 from heathrise.exchange.inventory import read_inventory
@@ -49,7 +49,7 @@ def test_what_lies_on_layer_0_of_a_block_takes_the_layer_the_block_is_put_on():
     out = io.StringIO()
     document.write(out)
     drawing = read_dxf(out.getvalue().encode())
-    roles = {row.name: row.lines for row in drawing.layers({})}
+    roles = {row.name: row.lines for row in roles_of(drawing, {}, 1.0)}
     assert roles == {"WALLS": 1, "GRID": 1}
 
 

@@ -18,12 +18,14 @@ from heathrise.api.sent import sent
 from heathrise.api.shapes import EditAnswer, JobPath
 from heathrise.core.edit import Put
 from heathrise.core.job import Id, Underlay
-from heathrise.core.site.accepting import accept
+from heathrise.core.site.accepting import StoreyTaken, Taken, accept
 from heathrise.core.site.actions import NotPossible
 from heathrise.core.site.align import scale_by_door, scale_by_length, scale_by_print
-from heathrise.core.site.proposal import Role
+from heathrise.core.site.proposal import OpeningKind, Role
 from heathrise.core.sums import Noun, Sum
-from heathrise.exchange.readings import Reading, ReadingChoices
+from heathrise.exchange.kinds import kind_of
+from heathrise.exchange.readings import Corners, Reading, ReadingChoices
+from heathrise.exchange.unreadable import LOCKED
 from heathrise.settings import Settings
 from heathrise.store import attachments, edits, imports, jobs
 from heathrise.store.edits import Edit
@@ -37,10 +39,10 @@ _FIRM_LAYERS = "layer"
 
 
 class ImportForm(BaseModel):
-    """A drawing; `page` counts from 1 and matters for a PDF."""
+    """A drawing; `page` counts from 1 and matters for a PDF, 0 is every page with a plan."""
 
     file: FileStorage
-    page: int = Field(1, ge=1, le=10_000)
+    page: int = Field(0, ge=0, le=10_000)
 
 
 class ImportPath(Noun):
@@ -62,15 +64,17 @@ class ScaleAsked(Noun):
 
 
 class ImportAsked(Noun):
-    """What a person says of a file: what its layers hold, its scale, the page."""
+    """What a person says of a file: what its layers hold, its scale, the page, corners of a photographed sheet."""
 
     roles: dict[str, Role] = {}
     scale: ScaleAsked = ScaleAsked()
-    page: int = Field(1, ge=1, le=10_000)
+    page: int = Field(0, ge=0, le=10_000)
+    corners: Corners | None = None
+    password: str = Field("", max_length=200)
 
 
 class ImportState(Noun):
-    """A file being read, or read."""
+    """A file being read, or read; `locked` is one that opens to its password alone."""
 
     id: Id
     name: str
@@ -79,16 +83,19 @@ class ImportState(Noun):
     doing: str
     reading: Reading | None = None
     scale_sum: Sum | None = None
+    locked: bool = False
 
 
 class AcceptRequest(Noun):
-    """What of a proposal is drawn, and onto which storey."""
+    """What of a proposal is drawn, as what, and onto which storey; `storeys` are in the proposal's order."""
 
     edit_id: Id
     actor: Id
     base_revision: int = Field(ge=0)
     storey_id: Id | None = None
     rejected: tuple[Id, ...] = Field((), max_length=50_000)
+    kinds: dict[Id, OpeningKind] = Field({}, max_length=50_000)
+    storeys: tuple[StoreyTaken, ...] = Field((), max_length=100)
     keep_picture: bool = True
 
 
@@ -112,6 +119,7 @@ def _state(session: Session, row: ImportRow, scale_sum: Sum | None = None) -> Re
         doing=doing,
         reading=None if text is None else Reading.model_validate_json(text),
         scale_sum=scale_sum,
+        locked=state == "failed" and doing.startswith(LOCKED),
     )
     return answer(found.model_dump_json(), status=202 if state == "running" else 200)
 
@@ -120,6 +128,8 @@ def _state(session: Session, row: ImportRow, scale_sum: Sum | None = None) -> Re
 def begin(path: JobPath, form: ImportForm) -> Response:
     """Send a drawing; it is read in the background."""
     name, body = sent(form.file, "Drawing", _settings().drawing_mb)
+    # What is none of ours is said at once; only what may be read is kept and read.
+    kind_of(body)
     with opened(path.job_id, may="edit").desk.database.transaction() as session:
         asked = ReadingChoices.model_validate(
             {
@@ -154,14 +164,24 @@ def ask(path: ImportPath, body: ImportAsked) -> Response:
             metres_per_unit=scale or (found.metres_per_unit if found and found.scale_known else None),
             page=body.page,
             megapixels=_settings().picture_megapixels,
+            corners=body.corners,
+            password=body.password,
         )
-        imports.choose(session, _FIRM_LAYERS, dict(body.roles))
+        imports.choose(session, _FIRM_LAYERS, _corrected(body.roles, found))
         imports.again(session, row, asked.model_dump(mode="json"))
         session.flush()
         response = _state(session, row, scale_sum)
         turn = row.turn
     reading.start(_settings().database_url, path.import_id, turn)
     return response
+
+
+def _corrected(said: dict[str, Role], found: Reading | None) -> dict[str, object]:
+    """Return what a person put right of the layers: that is worth knowing again. Pens of a page say nothing of the next."""
+    if found is None or found.kind == "pdf":
+        return {}
+    guessed = {layer.name: layer.role for layer in found.layers}
+    return {name: role for name, role in said.items() if guessed.get(name, role) != role}
 
 
 def _scale(said: ScaleAsked, found: Reading | None) -> tuple[float | None, Sum | None]:
@@ -218,7 +238,8 @@ def take(path: ImportPath, body: AcceptRequest) -> Response:
         job = jobs.load_job(session, path.job_id).job
         if body.storey_id is None and any(s.elevation_m is None for s in found.proposal.storeys):
             raise NotPossible("say which storey the drawing is of")
-        operations = list(accept(job, found.proposal, frozenset(body.rejected), body.storey_id, new_id))
+        taken = Taken(frozenset(body.rejected), body.kinds, body.storeys)
+        operations = list(accept(job, found.proposal, taken, body.storey_id, new_id))
         if row.png is not None and body.keep_picture and body.storey_id is not None:
             operations.append(Put(element=_underlay(session, row, found, body.storey_id)))
         if not operations:

@@ -8,7 +8,7 @@ from pydantic import BaseModel, ValidationError
 
 from heathrise.core.job import Job, Opening, Space, Wall
 from heathrise.core.library import limit
-from heathrise.core.site.sketch import Drawing
+from heathrise.core.site.drawing import Drawing
 from heathrise.exchange.unreadable import Progress, Unreadable, quiet
 
 _EARTH_M = 6_371_008.8

@@ -1,8 +1,10 @@
 """Building models (IFC) in: storeys, walls with thickness and material, doors, windows, spaces."""
 
 from collections import defaultdict
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from functools import partial
+from itertools import pairwise
 from typing import Any
 
 import ifcopenshell
@@ -18,6 +20,8 @@ from heathrise.core.job import Point
 from heathrise.core.library import limit
 from heathrise.core.site.loops import outline
 from heathrise.core.site.proposal import (
+    BODY,
+    OpeningKind,
     Proposal,
     ProposedOpening,
     ProposedSpace,
@@ -26,12 +30,15 @@ from heathrise.core.site.proposal import (
     Skipped,
 )
 from heathrise.core.site.sketch import NewId, sanity, usual_build_up
+from heathrise.core.site.tracing import Traced, carried
 from heathrise.exchange.ifcshapes import build_up_of, curve_points, profile_corners
 from heathrise.exchange.unreadable import Progress, Unreadable, quiet
 
 Floats = NDArray[np.float64]
 Entity = Any
 _USUAL_HEIGHT_M = 3.0
+# Storeys nearer than this are one; walls that stand higher than this above the last begin a new one. [m]
+_SAME_LEVEL_M, _NEXT_LEVEL_M = 0.3, 1.8
 
 
 @dataclass
@@ -43,7 +50,19 @@ class _Level:
     walls: list[ProposedWall] = field(default_factory=list)
     openings: list[ProposedOpening] = field(default_factory=list)
     spaces: list[ProposedSpace] = field(default_factory=list)
+    heights_m: list[float] = field(default_factory=list)
     slab: str | None = None
+    found: list["_Wall"] = field(default_factory=list)
+
+
+@dataclass
+class _Wall:
+    """A wall as it was found: its entity, its centre line as chords, its thickness and what it is made of."""
+
+    entity: Entity
+    line: Floats
+    thickness_m: float | None
+    build_up: str | None
 
 
 # The last line of every exchange file. Source: ISO 10303-21, 5.3.
@@ -109,6 +128,13 @@ class _Reader:
                     0.1 + 0.6 * number / max(len(walls), 1), f"reading wall {number} of {len(walls)}"
                 )
             self._whole(wall, self._wall)
+        for level in self._each_level():
+            self._stand(level)
+        self.progress(0.72, "reading doors and windows that stand alone")
+        for kind in ("IfcDoor", "IfcWindow"):
+            for filling in self.model.by_type(kind):
+                if not filling.FillsVoids:
+                    self._whole(filling, self._loose)
         self.progress(0.75, "reading spaces")
         for space in self.model.by_type("IfcSpace"):
             self._whole(space, self._space)
@@ -132,11 +158,43 @@ class _Reader:
                 placement.get_local_placement(storey.ObjectPlacement)[2, 3] if storey.ObjectPlacement else 0.0
             )
             raised = float(storey.Elevation if storey.Elevation is not None else at) * self.scale
-            found[storey.id()] = _Level((storey.Name or f"Storey {len(found)}")[:80], raised)
+            # Wings of one building may each have a storey at the same level: here they are one.
+            same = next(
+                (level for level in found.values() if abs(level.elevation_m - raised) < _SAME_LEVEL_M), None
+            )
+            if same is not None:
+                self.notes.append(
+                    f"Storeys {same.label} and {storey.Name} lie at one level; they were made one."
+                )
+            found[storey.id()] = same or _Level((storey.Name or f"Storey {len(found)}")[:80], raised)
         if not found:
-            self.notes.append("The model has no storeys; everything was put on one, called Ground.")
-            found[0] = _Level("Ground", 0.0)
+            found = self._levels_by_height()
         return found
+
+    def _each_level(self) -> list[_Level]:
+        """Return the levels, lowest first, each once however many storeys of the model lie on it."""
+        once = {id(level): level for level in self.levels.values()}
+        return sorted(once.values(), key=lambda level: level.elevation_m)
+
+    def _levels_by_height(self) -> dict[int, _Level]:
+        """Return levels by how high walls stand, for a model that has no storeys."""
+        walls = self.model.by_type("IfcWall")
+        heights = sorted(
+            float(placement.get_local_placement(w.ObjectPlacement)[2, 3]) * self.scale
+            if w.ObjectPlacement
+            else 0.0
+            for w in walls
+        )
+        levels: list[float] = []
+        for height in heights:
+            if not levels or height - levels[-1] > _NEXT_LEVEL_M:
+                levels.append(height)
+        if len(levels) < 2:
+            self.notes.append("The model has no storeys; everything was put on one, called Ground.")
+            return {0: _Level("Ground", levels[0] if levels else 0.0)}
+        self.notes.append(f"The model has no storeys; {len(levels)} were made by how high its walls stand.")
+        # Keys below zero are of no entity.
+        return {-n: _Level("Ground" if n == 0 else f"Level {n}", at) for n, at in enumerate(levels)}
 
     def _level(self, entity: Entity) -> _Level:
         container = elements.get_container(entity)
@@ -144,6 +202,9 @@ class _Reader:
             container = elements.get_aggregate(entity)
         if container is not None and container.id() in self.levels:
             return self.levels[container.id()]
+        if min(self.levels) < 0 and getattr(entity, "ObjectPlacement", None) is not None:
+            height = float(self._matrix(entity)[2, 3]) * self.scale
+            return min(self.levels.values(), key=lambda level: abs(level.elevation_m - height))
         if len(self.levels) > 1:
             self.skipped["element without a storey", "it was put on the lowest"] += 1
         return min(self.levels.values(), key=lambda level: level.elevation_m)
@@ -155,24 +216,77 @@ class _Reader:
         if axis is None:
             axis, width = self._footprint(wall)
             thickness = thickness or width
+        elif thickness is None:
+            thickness = self._footprint(wall)[1]
         if axis is None:
             self.skipped[wall.is_a(), "it has no shape that can be read"] += 1
-            return
-        level = self._level(wall)
-        made = ProposedWall(
-            id=self.new_id(),
-            a=_at(axis[0]),
-            b=_at(axis[1]),
-            thickness_m=None if thickness is None else round(min(thickness, 3.0), 3),
-            build_up=build_up_of(layers) or usual_build_up(thickness),
-            label=(wall.Name or "")[:60],
-        )
-        if (made.a.x_m, made.a.y_m) == (made.b.x_m, made.b.y_m):
+        elif np.hypot(*np.diff(axis, axis=0).T).sum() < 0.01:
             self.skipped[wall.is_a(), "it has no length"] += 1
+        else:
+            made_of = build_up_of(layers) or usual_build_up(thickness)
+            self._level(wall).found.append(_Wall(wall, axis, thickness, made_of))
+
+    def _stand(self, level: _Level) -> None:
+        """Put the walls of a level up: ends carried to the centre lines they meet, then their openings."""
+        pieces = [
+            (found, a, b)
+            for found in level.found
+            for a, b in pairwise(found.line)
+            if np.hypot(*(b - a)) > 0.005
+        ]
+        met = carried([Traced((*a, *b), found.thickness_m) for found, a, b in pieces])
+        stood: dict[int, list[tuple[ProposedWall, Floats]]] = defaultdict(list)
+        for (found, _, _), traced in zip(pieces, met, strict=True):
+            ends = np.array(traced.ends_m).reshape(2, 2)
+            made = ProposedWall(
+                id=self.new_id(),
+                a=_at(ends[0]),
+                b=_at(ends[1]),
+                thickness_m=None if found.thickness_m is None else round(min(found.thickness_m, 3.0), 3),
+                build_up=found.build_up,
+                label=(found.entity.Name or "")[:60],
+            )
+            if (made.a.x_m, made.a.y_m) != (made.b.x_m, made.b.y_m):
+                level.walls.append(made)
+                stood[id(found)].append((made, ends))
+        for found in level.found:
+            for relation in getattr(found.entity, "HasOpenings", None) or ():
+                self._whole(relation, partial(self._void, stood[id(found)], level))
+
+    def _void(self, walls: Sequence[tuple[ProposedWall, Floats]], level: _Level, relation: Entity) -> None:
+        """Cut an opening into the chord of its wall that it lies in."""
+        if not walls:
             return
-        level.walls.append(made)
-        for relation in getattr(wall, "HasOpenings", None) or ():
-            self._whole(relation, lambda r: self._opening(r.RelatedOpeningElement, made, axis, level))
+        opening = relation.RelatedOpeningElement
+        corners = self._corners(opening)
+        if corners is None:
+            self.skipped[opening.is_a(), "its shape cannot be read"] += 1
+            return
+        middle = shapely.Point(corners[:, :2].mean(axis=0))
+        wall, axis = min(walls, key=lambda one: shapely.LineString(one[1]).distance(middle))
+        self._opening(opening, corners, wall, axis, level)
+
+    def _loose(self, filling: Entity) -> None:
+        """Put a door or window that fills no opening into the wall it stands in."""
+        level = self._level(filling)
+        matrix = self._matrix(filling)
+        wide = float(filling.OverallWidth or 0) * self.scale
+        high = float(filling.OverallHeight or 0) * self.scale
+        if not level.walls or wide <= 0:
+            self.skipped[filling.is_a(), "it fills no opening and says no width"] += 1
+            return
+        ends = np.array([[0, 0, 0, 1], [wide / self.scale, 0, 0, 1]]) @ matrix.T
+        flat = self._near(np.column_stack([ends[:, 0], -ends[:, 1]]) * self.scale)
+        middle = shapely.Point(flat.mean(axis=0))
+        lines = [shapely.LineString([(w.a.x_m, w.a.y_m), (w.b.x_m, w.b.y_m)]) for w in level.walls]
+        index = int(np.argmin([line.distance(middle) for line in lines]))
+        if lines[index].distance(middle) > (level.walls[index].thickness_m or 0.2) / 2 + 0.2:
+            self.skipped[filling.is_a(), "it stands in no wall"] += 1
+            return
+        start, stop = sorted(lines[index].project(shapely.Point(p)) for p in flat)
+        sill = max(0.0, float(matrix[2, 3]) * self.scale - level.elevation_m)
+        kind: OpeningKind = "window" if filling.is_a("IfcWindow") else "door"
+        self._cut(level, level.walls[index], kind, start, stop, sill, high or 2.1)
 
     def _layers(self, wall: Entity) -> list[tuple[str, float]]:
         """Return (material name, thickness_mm) from the element's layer set."""
@@ -197,8 +311,21 @@ class _Reader:
             for item in line.Items:
                 points = curve_points(item)
                 if len(points) >= 2:
-                    return self._placed(wall, np.array([points[0], points[-1]], float))
+                    flat = np.array([p[:2] for p in points], float)
+                    return self._placed(wall, _aside(flat, self._offset(wall)))
         return None
+
+    def _offset(self, wall: Entity) -> float:
+        """Return how far left of its axis the middle of a wall's layers lies, in the model's unit.
+
+        Source: ISO 16739-1, IfcMaterialLayerSetUsage: layers begin at the offset and go on by the direction's sense.
+        """
+        usage = elements.get_material(wall)
+        if usage is None or not usage.is_a("IfcMaterialLayerSetUsage"):
+            return 0.0
+        thick = sum(float(layer.LayerThickness) for layer in usage.ForLayerSet.MaterialLayers)
+        sense = -1.0 if usage.DirectionSense == "NEGATIVE" else 1.0
+        return float(usage.OffsetFromReferenceLine) + sense * thick / 2
 
     def _placed(self, entity: Entity, points: Floats) -> Floats:
         matrix = self._matrix(entity)
@@ -308,14 +435,14 @@ class _Reader:
         b = (corners[(first + 2) % 4] + corners[(first + 3) % 4]) / 2
         return np.array([a, b]), float(min(sides))
 
-    def _opening(self, opening: Entity, wall: ProposedWall, axis: Floats, level: _Level) -> None:
+    def _opening(
+        self, opening: Entity, corners: Floats, wall: ProposedWall, axis: Floats, level: _Level
+    ) -> None:
         fillings = [r.RelatedBuildingElement for r in (opening.HasFillings or ())]
         filling = fillings[0] if fillings else None
-        kind = "opening" if filling is None else "window" if filling.is_a("IfcWindow") else "door"
-        corners = self._corners(opening)
-        if corners is None:
-            self.skipped[opening.is_a(), "its shape cannot be read"] += 1
-            return
+        kind: OpeningKind = (
+            "opening" if filling is None else "window" if filling.is_a("IfcWindow") else "door"
+        )
         span = axis[1] - axis[0]
         length = float(np.hypot(*span))
         along = (corners[:, :2] - axis[0]) @ (span / length)
@@ -324,27 +451,40 @@ class _Reader:
             self.skipped[opening.is_a(), "it does not lie on its wall"] += 1
             return
         sill = max(0.0, float(corners[:, 2].min()) - level.elevation_m)
-        height = float(np.ptp(corners[:, 2]))
-        build_up = {"window": "glazing-clear", "door": "door-hollow", "opening": "door-hollow"}[kind]
+        self._cut(level, wall, kind, start, stop, sill, float(np.ptp(corners[:, 2])))
+
+    def _cut(
+        self,
+        level: _Level,
+        wall: ProposedWall,
+        kind: OpeningKind,
+        start: float,
+        stop: float,
+        sill_m: float,
+        height_m: float,
+    ) -> None:
         body = {
             "id": self.new_id(),
             "wall_id": wall.id,
-            "opening_kind": kind,
             "at_m": round(start, 3),
             "width_m": round(stop - start, 3),
-            "sill_m": round(sill, 2) if kind == "window" else 0.0,
-            "height_m": round(min(max(height, 0.2), 30), 2),
-            "build_up": build_up,
+            "sill_m": round(sill_m, 2) if kind == "window" else 0.0,
+            "height_m": round(min(max(height_m, 0.2), 30), 2),
         }
-        level.openings.append(ProposedOpening.model_validate(body))
+        level.openings.append(ProposedOpening.model_validate(BODY[kind] | body))
 
     def _space(self, space: Entity) -> None:
         room = self._area(space)
+        prism = self._prism(space)
+        if prism is not None:
+            self._level(space).heights_m.append(float(np.ptp(prism[0][:, 2])))
         if room is None or room.area < 0.2 or not isinstance(room, Polygon):
             self.skipped["IfcSpace", "it covers no area that can be read"] += 1
             return
         room = room.simplify(0.01)
-        name = (getattr(space, "LongName", None) or space.Name or "Space").strip()[:70] or "Space"
+        said = [getattr(space, "LongName", None) or "", space.Name or ""]
+        number = said[1] if said[0] and said[1] not in said[0] and any(c.isdigit() for c in said[1]) else ""
+        name = f"{number} {said[0] or said[1]}".strip()[:70] or "Space"
         self._level(space).spaces.append(ProposedSpace(id=self.new_id(), label=name, outline=outline(room)))
 
     def _slab(self, slab: Entity) -> None:
@@ -356,9 +496,12 @@ class _Reader:
             level.slab = "timber-floor"
         elif layers:
             level.slab = "concrete-slab-250" if thickest >= 220 else "concrete-slab-150"
+        elif (prism := self._prism(slab)) is not None and level.slab is None:
+            thick = float(np.ptp(prism[0][:, 2]))
+            level.slab = "concrete-slab-250" if thick >= 0.22 else "concrete-slab-150"
 
     def _proposal(self) -> Proposal:
-        levels = sorted(self.levels.values(), key=lambda level: level.elevation_m)
+        levels = self._each_level()
         shift = self._shift(levels)
         storeys = []
         for index, level in enumerate(levels):
@@ -402,4 +545,21 @@ def _shifted(level: _Level, height_m: float, by: tuple[float, float]) -> Propose
         openings=tuple(level.openings),
         spaces=tuple(s.model_copy(update={"outline": tuple(map(moved, s.outline))}) for s in level.spaces),
         slab_build_up=level.slab,
+        ceiling_m=_ceiling(level.heights_m),
     )
+
+
+def _ceiling(heights_m: Sequence[float]) -> float | None:
+    """Return the ceiling most rooms of a level have, None where none says it."""
+    usual = [h for h in heights_m if 1.8 <= h <= 20]
+    return round(float(np.median(usual)), 2) if usual else None
+
+
+def _aside(line: Floats, offset: float) -> Floats:
+    """Return a line moved to its left by an offset, along the normals at its points."""
+    if not offset:
+        return line
+    spans = np.diff(line, axis=0)
+    normals = np.column_stack([-spans[:, 1], spans[:, 0]]) / np.hypot(*spans.T)[:, None]
+    at = np.vstack([normals[:1], (normals[:-1] + normals[1:]) / 2, normals[-1:]])
+    return np.asarray(line + offset * at / np.hypot(*at.T)[:, None])

@@ -6,9 +6,10 @@ from dataclasses import dataclass
 
 from PIL import Image, ImageOps
 
-from heathrise.exchange.unreadable import NotAPicture
+from heathrise.exchange.unreadable import LOCKED, NotAPicture
 
 _PDF_DPI = 150
+_SCANNED_DPI = 100
 _MEGAPIXEL = 1_000_000
 _MOST_SIDE_PX = 30_000
 # Line drawings pack nearly as small at the quickest level, in a fifth of the time.
@@ -57,7 +58,7 @@ def read_photo(body: bytes, megapixels: int) -> Photograph:
     return Photograph(out.getvalue(), image.width, image.height)
 
 
-def open_picture(body: bytes, megapixels: int, page: int = 1) -> tuple[Image.Image, int]:
+def open_picture(body: bytes, megapixels: int, page: int = 1, password: str = "") -> tuple[Image.Image, int]:
     """Return an upload (PNG, JPEG or one page of a PDF) as an image, and how many pages it has.
 
     Raises
@@ -66,7 +67,7 @@ def open_picture(body: bytes, megapixels: int, page: int = 1) -> tuple[Image.Ima
         If it is of another kind, broken, has no such page, or has more pixels than allowed.
     """
     if body.startswith(b"%PDF-"):
-        return _from_pdf(body, megapixels, page)
+        return _from_pdf(body, megapixels, page, password)
     if body.startswith((b"\x89PNG\r\n\x1a\n", b"\xff\xd8\xff")):
         return _from_image(body, megapixels), 1
     raise NotAPicture("the file is neither PNG, JPEG nor PDF", "Send one of these")
@@ -98,13 +99,15 @@ def _from_image(body: bytes, megapixels: int) -> Image.Image:
         raise NotAPicture(f"the picture cannot be read: {error}", "Save it again and send that") from error
 
 
-def _from_pdf(body: bytes, megapixels: int, page: int) -> tuple[Image.Image, int]:
+def _from_pdf(body: bytes, megapixels: int, page: int, password: str) -> tuple[Image.Image, int]:
     # Loaded when a PDF comes: most pictures are none.
     import pypdfium2 as pdfium  # noqa: PLC0415
 
     try:
-        document = pdfium.PdfDocument(body)
+        document = pdfium.PdfDocument(body, password=password or None)
     except pdfium.PdfiumError as error:
+        if "password" in str(error).lower():
+            raise NotAPicture(LOCKED, "Type its password, or print it to a new PDF without one") from error
         raise NotAPicture(
             f"the PDF cannot be read: {error}", "Print it to a new PDF, without a password, and send that"
         ) from error
@@ -128,6 +131,16 @@ def _from_pdf(body: bytes, megapixels: int, page: int) -> tuple[Image.Image, int
     finally:
         document.close()
     return image, pages
+
+
+def paper_m_per_px(body: bytes) -> float | None:
+    """Return how large a pixel is on paper: as a page is shown here, or as a scanner said. Screens say 72 or 96 of anything."""
+    if body.startswith(b"%PDF-"):
+        return 0.0254 / _PDF_DPI
+    with Image.open(io.BytesIO(body)) as opened:
+        dpi = opened.info.get("dpi", (0, 0))
+    across, down = float(dpi[0]), float(dpi[1])
+    return 0.0254 / across if across >= _SCANNED_DPI and abs(across - down) < 1 else None
 
 
 def png_of(image: Image.Image) -> bytes:

@@ -1,29 +1,32 @@
 """Any drawing in: tell what a file is, read it, and propose a building from it."""
 
+from collections import Counter
+
 import numpy as np
 from PIL import Image, ImageOps
 
-from heathrise.core.site.proposal import Proposal, Skipped
-from heathrise.core.site.sketch import Drawing, NewId, build_storey, propose, sanity
+from heathrise.core.site.drawing import Drawing
+from heathrise.core.site.parts import laid_over
+from heathrise.core.site.proposal import Proposal, ProposedStorey, Skipped
+from heathrise.core.site.roles import roles_of
+from heathrise.core.site.scaling import Clue, Scale, by_areas, scale_of
+from heathrise.core.site.sketch import STOREY_M, NewId, areas_said, doubts_of, propose
+from heathrise.core.site.tracing import Traced
 from heathrise.core.sums import Noun
 from heathrise.exchange.dxf import read_dxf
 from heathrise.exchange.geojson import read_geojson
 from heathrise.exchange.ifc import read_ifc
-from heathrise.exchange.pictures import open_picture, png_of
+from heathrise.exchange.kinds import kind_of
+from heathrise.exchange.pictures import open_picture, paper_m_per_px, png_of
 from heathrise.exchange.readings import FileKind, Reading, ReadingChoices
 from heathrise.exchange.scans import read_scan
 from heathrise.exchange.svgplan import read_svg
 from heathrise.exchange.unreadable import NotAPicture, Progress, Unreadable, quiet
 from heathrise.exchange.vectorpdf import FEWEST_LINES, read_vector_pdf
 
-# Millimetres are what plans without a unit are most often drawn in.
-_USUAL = (
-    (3000.0, 0.001, "millimetres, guessed"),
-    (400.0, 0.01, "centimetres, guessed"),
-    (0.0, 1.0, "metres, guessed"),
-)
-_PRINTED_GUESS = 100
-_POINT_M = 0.0254 / 72
+# More pages than these are not looked through for plans unasked; a person can ask for any.
+_MOST_PAGES = 12
+_PAPER: tuple[FileKind, ...] = ("pdf", "svg", "picture")
 
 
 class ReadFile(Noun):
@@ -31,33 +34,6 @@ class ReadFile(Noun):
 
     reading: Reading
     png: bytes | None = None
-
-
-def kind_of(body: bytes) -> FileKind:
-    """Return what a file is by its content. Raises Unreadable when it is none of ours."""
-    head = body[:4096].lstrip(b"\xef\xbb\xbf \t\r\n")
-    if head.startswith((b"\x89PNG\r\n\x1a\n", b"\xff\xd8\xff")):
-        return "picture"
-    if head.startswith(b"%PDF-"):
-        return "pdf"
-    if head.startswith(b"ISO-10303-21"):
-        return "ifc"
-    if head.startswith(b"PK\x03\x04"):
-        raise Unreadable("the file is a packed archive", "Unpack it and send the drawing inside")
-    if head.startswith(b"{"):
-        return "geojson"
-    if b"<svg" in head:
-        return "svg"
-    if head.startswith(b"AC10"):
-        raise Unreadable(
-            "the file is a binary CAD drawing of a closed format", "Save it as DXF and send that"
-        )
-    words = [line.strip() for line in head[:400].splitlines()]
-    if head.startswith(b"AutoCAD Binary DXF") or b"SECTION" in words or words[:1] == [b"999"]:
-        return "dxf"
-    raise Unreadable(
-        "the file is none of DXF, IFC, PDF, SVG, GeoJSON, PNG or JPEG", "Save the drawing as one of these"
-    )
 
 
 def read_file(
@@ -70,8 +46,6 @@ def read_file(
     Unreadable, NotAPicture
         If it cannot be used; the message says why and what to send.
     """
-    if not body:
-        raise Unreadable("the file is empty", "Save the drawing again and send that")
     kind = kind_of(body)
     if kind == "ifc":
         proposal = read_ifc(body, new_id, progress)
@@ -83,74 +57,192 @@ def read_file(
     if kind == "picture":
         return _picture(body, asked, new_id, label, progress)
     if kind == "pdf":
-        drawing = read_vector_pdf(body, asked.page, progress)
-        if len(drawing.lines) < FEWEST_LINES:
-            return _picture(body, asked, new_id, label, progress)
-        found = _drawing(kind, drawing, asked, new_id, label, progress)
-        return ReadFile(reading=found.reading.model_copy(update={"pages": drawing.pages}))
+        return _pdf(body, asked, new_id, label, progress)
     readers = {"dxf": read_dxf, "svg": read_svg, "geojson": read_geojson}
     return _drawing(kind, readers[kind](body, progress), asked, new_id, label, progress)
 
 
 def _drawing(
-    kind: FileKind, drawing: Drawing, asked: ReadingChoices, new_id: NewId, label: str, progress: Progress
+    kind: FileKind,
+    drawing: Drawing,
+    asked: ReadingChoices,
+    new_id: NewId,
+    label: str,
+    progress: Progress,
+    more: tuple[Clue, ...] = (),
 ) -> ReadFile:
-    if not drawing.lines:
+    """Return what strokes show: the scale is weighed, rooms are found by it, and what is written in them weighs too."""
+    if drawing.empty:
         raise Unreadable(
             "the drawing holds no line that can be read",
             "Explode its blocks and references, or print it to PDF, and send that",
         )
+    progress(0.7, "weighing the scale")
+    scale = _scale(kind, drawing, asked, more)
     progress(0.75, "finding walls")
-    layers = drawing.layers(asked.roles)
-    known = drawing.metres_per_unit is not None or asked.metres_per_unit is not None
-    per_unit, unit = _unit(kind, drawing, asked)
-    proposal = propose(drawing, {row.name: row.role for row in layers}, per_unit, new_id, label)
+    before = drawing.skipped
+    for again in (True, False):
+        drawing.skipped = Counter(before)
+        layers = roles_of(drawing, asked.roles, scale.per_unit)
+        proposal = propose(drawing, {row.name: row.role for row in layers}, scale.per_unit, new_id, label)
+        clues = by_areas(areas_said(proposal.storeys), scale.per_unit)
+        if not clues or not again or asked.metres_per_unit is not None:
+            break
+        weighed = _scale(kind, drawing, asked, (*more, *clues))
+        done = abs(weighed.per_unit / scale.per_unit - 1) < 0.005
+        scale = weighed
+        if done:
+            break
+        progress(0.85, "finding walls again, at the scale its rooms tell")
     reading = Reading(
-        kind=kind, unit=unit, metres_per_unit=per_unit, scale_known=known, layers=layers, proposal=proposal
+        kind=kind,
+        unit=scale.unit,
+        metres_per_unit=scale.per_unit,
+        scale_known=scale.known,
+        layers=layers,
+        proposal=proposal,
+        evidence=scale.evidence,
+        pages=drawing.pages,
+        page=asked.page,
     )
     return ReadFile(reading=reading)
 
 
-def _unit(kind: FileKind, drawing: Drawing, asked: ReadingChoices) -> tuple[float, str]:
-    if asked.metres_per_unit is not None:
-        return asked.metres_per_unit, "as you said"
-    if drawing.metres_per_unit is not None:
-        return drawing.metres_per_unit, drawing.unit
-    if kind == "pdf":
-        return _POINT_M * _PRINTED_GUESS, f"points, taken for 1:{_PRINTED_GUESS}"
-    span = float(np.ptp(np.array(drawing.lines, float).reshape(-1, 2), axis=0).max())
-    return next((per, unit) for least, per, unit in _USUAL if span > least)
+def _scale(kind: FileKind, drawing: Drawing, asked: ReadingChoices, more: tuple[Clue, ...]) -> Scale:
+    found = scale_of(drawing, kind in _PAPER, more)
+    if asked.metres_per_unit is None:
+        return found
+    return Scale(asked.metres_per_unit, "as you said", True, found.evidence)
+
+
+def _pdf(body: bytes, asked: ReadingChoices, new_id: NewId, label: str, progress: Progress) -> ReadFile:
+    """Return what a PDF shows: one page that was asked for, or every page that holds a plan as a storey."""
+    first = read_vector_pdf(body, asked.page or 1, progress, asked.password)
+    if asked.page or first.pages == 1:
+        if len(first.lines) + len(first.arcs) < FEWEST_LINES:
+            return _picture(body, asked, new_id, label, progress)
+        return _drawing("pdf", first, asked, new_id, label, progress)
+    drawings = [first]
+    for page in range(2, min(first.pages, _MOST_PAGES) + 1):
+        progress(0.1 + 0.4 * page / first.pages, f"reading page {page} of {first.pages}")
+        drawings.append(read_vector_pdf(body, page, quiet, asked.password))
+    read: list[tuple[int, Reading]] = []
+    skipped: list[Skipped] = []
+    for page, drawing in enumerate(drawings, start=1):
+        if len(drawing.lines) + len(drawing.arcs) < FEWEST_LINES:
+            skipped.append(
+                Skipped(what=f"page {page}", count=1, why="it is a picture or text; choose it to read it")
+            )
+            continue
+        progress(0.5 + 0.4 * page / len(drawings), f"finding walls on page {page}")
+        found = _drawing("pdf", drawing, asked, new_id, f"{label}, page {page}", quiet).reading
+        if any(storey.spaces for storey in found.proposal.storeys):
+            read.append((page, found))
+        else:
+            skipped.append(Skipped(what=f"page {page}", count=1, why="no room was found on it: no plan"))
+    if first.pages > _MOST_PAGES:
+        skipped.append(
+            Skipped(
+                what=f"pages from {_MOST_PAGES + 1}",
+                count=first.pages - _MOST_PAGES,
+                why="choose one to read it",
+            )
+        )
+    if not read:
+        return _picture(body, asked.model_copy(update={"page": 1}), new_id, label, progress)
+    return ReadFile(reading=_pages_joined(read, skipped))
+
+
+def _pages_joined(read: list[tuple[int, Reading]], skipped: list[Skipped]) -> Reading:
+    """Return readings of pages as one: each page a storey by its title, else upwards in their order."""
+    first = next((reading for _, reading in read if reading.scale_known), read[0][1])
+    storeys: list[ProposedStorey] = []
+    notes: list[str] = []
+    taken: dict[float, int] = {}
+    free = 0.0
+    many = len(read) > 1
+    for page, reading in read:
+        notes += [note for note in reading.proposal.notes if note not in notes]
+        for storey in reading.proposal.storeys:
+            level = _raised(storey) if many else storey.elevation_m
+            sure = level is not None
+            if level is None and many:
+                while free in taken:
+                    free += STOREY_M
+                level = free
+            if level is not None and level in taken:
+                skipped.append(
+                    Skipped(
+                        what=f"{storey.label} on page {page}",
+                        count=len(storey.walls),
+                        why=f"the same storey as on page {taken[level]}; choose the page to read it",
+                    )
+                )
+                continue
+            if level is not None:
+                taken[level] = page
+            moved = _over(storey, storeys[0]) if storeys else storey
+            storeys.append(
+                moved.model_copy(
+                    update={
+                        "elevation_m": level,
+                        "height_m": storey.height_m or (STOREY_M if level is not None else None),
+                        "certainty": storey.certainty if sure else 0.5,
+                        "why": storey.why
+                        or ("by its title" if sure else f"by its place in the file, page {page}"),
+                    }
+                )
+            )
+    storeys.sort(key=lambda s: s.elevation_m or 0.0)
+    proposal = Proposal(
+        storeys=tuple(storeys),
+        notes=tuple(notes),
+        skipped=(*skipped, *first.proposal.skipped),
+        doubts=tuple(doubts_of(storeys)),
+    )
+    return first.model_copy(update={"proposal": proposal, "page": 0})
+
+
+def _raised(storey: ProposedStorey) -> float | None:
+    """Return how high a storey lies by its title or where it lies on its sheet, None where nothing tells."""
+    if storey.elevation_m is not None:
+        return storey.elevation_m
+    return None if storey.level is None else storey.level * STOREY_M
+
+
+def _over(storey: ProposedStorey, lower: ProposedStorey) -> ProposedStorey:
+    """Return a storey moved to where most of its walls lie over another's."""
+
+    def traced(one: ProposedStorey) -> list[Traced]:
+        return [Traced((w.a.x_m, w.a.y_m, w.b.x_m, w.b.y_m), w.thickness_m) for w in one.walls]
+
+    dx, dy = laid_over(traced(storey), traced(lower))
+    return storey.moved(dx, dy)
 
 
 def _picture(body: bytes, asked: ReadingChoices, new_id: NewId, label: str, progress: Progress) -> ReadFile:
-    image, pages = open_picture(body, asked.megapixels, asked.page)
+    image, pages = open_picture(body, asked.megapixels, asked.page or 1, asked.password)
     if min(image.size) < 40:
         raise NotAPicture(
             f"the picture is {image.width} by {image.height} pixels; no wall can be seen in it",
             "Send a larger one",
         )
     gray = np.asarray(ImageOps.grayscale(image))
-    scan = read_scan(gray, asked.metres_per_unit, progress)
-    storey = build_storey(scan.walls, (), np.empty((0, 4)), (), new_id, label)
-    notes = (
-        [] if scan.scale_known else ["The picture has no scale yet: it is shown as if it were a usual house."]
-    )
-    if abs(scan.turn_deg) >= 0.05:
-        notes.append(f"The picture was turned by {scan.turn_deg:.1f} degrees to stand straight.")
-    notes += sanity(storey)
-    skipped = (
-        Skipped(what="letters, furniture, hatching", count=1, why="too short, too thin or touching no wall"),
-    )
+    scan = read_scan(gray, asked, new_id, progress, paper_m_per_px(body))
+    proposal = scan.proposal(new_id, label)
     height, width = scan.upright.shape
     reading = Reading(
         kind="picture",
-        unit="pixels",
+        unit=scan.scale.unit,
         metres_per_unit=scan.metres_per_px,
         scale_known=scan.scale_known,
         layers=(),
-        proposal=Proposal(storeys=(storey,), notes=tuple(notes), skipped=skipped),
+        proposal=proposal,
+        evidence=scan.evidence,
         pages=pages,
+        page=asked.page or 1,
         turn_deg=round(scan.turn_deg, 2),
         picture_px=(width, height),
+        corners=scan.corners,
     )
     return ReadFile(reading=reading, png=png_of(Image.fromarray(scan.upright)))

@@ -1,64 +1,310 @@
-"""Walls proposed from a picture of a plan: straightened, cleaned, strokes measured, faces paired.
+"""A building proposed from a picture of a plan: straightened, cleaned, words read, strokes measured, faces paired.
 
 What comes out is a proposal. A picture holds no layers: furniture that touches walls, or walls
 fainter than the paper's grain, need the person's eye.
 """
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from heathrise.core.library import limit
-from heathrise.core.site.tracing import Traced, put_together, trace_walls
+from heathrise.core.site.drawing import Arc, Drawing, Words, arc_between
+from heathrise.core.site.parts import parted
+from heathrise.core.site.proposal import Evidence, Proposal, ProposedStorey, Skipped
+from heathrise.core.site.scaling import Clue, Scale, by_areas, scale_of
+from heathrise.core.site.sketch import Ink, NewId, areas_said, build_storey, doubts_of, sanity
+from heathrise.core.site.tracing import Traced
+from heathrise.exchange.inkstrokes import Ends, Traces, strokes, traces
+from heathrise.exchange.lettering import read_letters
+from heathrise.exchange.perspective import sheet_corners, straightened
+from heathrise.exchange.readings import Corners, ReadingChoices
+from heathrise.exchange.unreadable import NotAPicture, Progress, quiet
 
 Gray = NDArray[np.uint8]
 Floats = NDArray[np.float64]
-Progress = Callable[[float, str], None]
 
 # Analysis needs no more than this along the longer side. [px]
 _MOST_PX = 3600
-# The shortest stroke that can be a wall, longer than any letter of a room's name. [m]
-_SHORTEST_M = 0.45
-# A stroke at least this thick is a filled wall. [m]
-_FILLED_M = 0.07
 # As many edge pixels are enough to tell the turn.
 _TURN_SAMPLES = 60_000
 # Without a scale the drawing is taken to be this long. [m]
 _USUAL_LENGTH_M = 16.0
+# How long a pane of glass is. [m]
+_PANE_M = (0.45, 5.0)
+# Ink along so much of a quarter circle from the side of a gap is the swing of a door.
+_SWING_INK = 0.72
 
 
 @dataclass(frozen=True)
 class Scan:
-    """What was found: the straightened picture, its scale, walls in metres from its corner."""
+    """What was found: the straightened picture, its scale, walls and words in metres from its corner."""
 
     upright: Gray
     turn_deg: float
-    metres_per_px: float
-    scale_known: bool
-    walls: tuple[Traced, ...]
+    scale: Scale
+    corners: Corners | None
+    traces: Traces
+    words: tuple[Words, ...]
+    swings: tuple[Arc, ...] = ()
+    notes: tuple[str, ...] = field(default=())
+
+    @property
+    def metres_per_px(self) -> float:
+        """Metres of the building one pixel of the straightened picture is."""
+        return self.scale.per_unit
+
+    @property
+    def scale_known(self) -> bool:
+        """Whether anything said the scale."""
+        return self.scale.known
+
+    @property
+    def evidence(self) -> tuple[Evidence, ...]:
+        """What was said of the scale."""
+        return self.scale.evidence
+
+    @property
+    def walls(self) -> tuple[Traced, ...]:
+        """The walls, in metres from the picture's corner."""
+        return tuple(self.traces.walls)
+
+    def storeys(self, new_id: NewId, label: str) -> tuple[list[ProposedStorey], list[Skipped]]:
+        """Return the storeys the picture shows, and what of its walls was left out."""
+        found = parted(self.traces.walls, self.words)
+        ink = Ink(strokes=self.traces.thin, swings=list(self.swings), words=list(self.words))
+        storeys = [build_storey(part, ink, new_id, label) for part in found.storeys]
+        left = [Skipped(what=one.what, count=one.walls, why=one.why) for one in found.left]
+        return storeys or [
+            ProposedStorey(label=label[:80] or "Drawing", walls=(), openings=(), spaces=())
+        ], left
+
+    def proposal(self, new_id: NewId, label: str) -> Proposal:
+        """Return the building the picture shows."""
+        storeys, left = self.storeys(new_id, label)
+        notes = list(self.notes)
+        if not self.scale_known:
+            notes.append("The picture has no scale yet: it is shown as if it were a usual house.")
+        if self.corners is not None:
+            notes.append(
+                "The sheet was straightened by its four corners. Drag them where they are not its corners."
+            )
+        if abs(self.turn_deg) >= 0.05:
+            notes.append(f"The picture was turned by {self.turn_deg:.1f} degrees to stand straight.")
+        for storey in storeys:
+            notes += [note for note in sanity(storey) if note not in notes]
+        left.append(
+            Skipped(
+                what="letters, furniture, hatching", count=1, why="too short, too thin or touching no wall"
+            )
+        )
+        return Proposal(
+            storeys=tuple(storeys), notes=tuple(notes), skipped=tuple(left), doubts=tuple(doubts_of(storeys))
+        )
 
 
-def read_scan(gray: Gray, metres_per_px: float | None, progress: Progress = lambda *_: None) -> Scan:
-    """Return walls proposed from a grey picture, shape (height, width).
+def read_scan(
+    gray: Gray,
+    asked: ReadingChoices,
+    new_id: NewId,
+    progress: Progress = quiet,
+    paper_m_per_px: float | None = None,
+) -> Scan:
+    """Return what a grey picture, shape (height, width), shows.
 
-    `metres_per_px` None takes the ink to be as long as a usual house; the scale is then to be set.
+    Nothing said of the scale takes the ink to be as long as a usual house; it is then to be set. `paper_m_per_px` is
+    the size of a pixel on paper where the file says it, which a printed scale then makes one of the building.
+    Raises NotAPicture when the corners that were said are none of a sheet.
     """
+    progress(0.05, "looking for the sheet")
+    corners = asked.corners or sheet_corners(gray)
+    if corners is not None:
+        gray, paper_m_per_px = _straight(gray, corners), None
     progress(0.1, "evening out the paper")
     ink, shrink = _ink(gray)
-    progress(0.3, "straightening")
+    progress(0.2, "straightening")
     turn = _turn_deg(ink)
-    ink = _rotated(ink, turn, 0)
-    upright = _rotated(gray, turn, 255)
-    known = metres_per_px is not None
-    if metres_per_px is None:
-        metres_per_px = _guess(ink) * shrink
-    cell_m = metres_per_px / shrink
-    progress(0.5, "looking for strokes")
-    walls = _walls(ink, cell_m, progress)
-    return Scan(upright, turn, metres_per_px, known, tuple(walls))
+    upright = _rotated(gray, turn, int(np.median(gray)))
+    if upright is not gray:
+        # Ink is told from paper again: turning black and white alone would leave steps in every line.
+        ink, shrink = _ink(upright)
+    progress(0.3, "reading words")
+    letters = read_letters(upright)
+    ink = _without_letters(ink, letters, shrink)
+    progress(0.5, "weighing the scale")
+    drawing = _measured(ink, letters, shrink, paper_m_per_px)
+    scale = _scale(drawing, asked, (), _guess(ink) * shrink)
+    progress(0.6, "looking for strokes")
+    made = _made(ink, scale, shrink, letters, progress)
+    clues = by_areas(areas_said(made.storeys(new_id, "")[0]), scale.per_unit)
+    if clues and asked.metres_per_unit is None:
+        weighed = _scale(drawing, asked, tuple(clues), scale.per_unit)
+        moved = abs(weighed.per_unit / scale.per_unit - 1) > 0.005
+        made = _made(ink, weighed, shrink, letters, quiet) if moved else made
+        scale = weighed
+    return Scan(upright, turn, scale, corners, made.traces, made.words, made.swings)
+
+
+def _straight(gray: Gray, corners: Corners) -> Gray:
+    try:
+        return straightened(gray, corners)
+    except ValueError as error:
+        raise NotAPicture(str(error), "Drag the four corners to those of the sheet") from error
+
+
+def _scale(drawing: Drawing, asked: ReadingChoices, more: tuple[Clue, ...], usual: float) -> Scale:
+    found = scale_of(drawing, True, more)
+    if asked.metres_per_unit is not None:
+        return Scale(asked.metres_per_unit, "as you said", True, found.evidence)
+    if not found.evidence:
+        return Scale(usual, "pixels, scale not stated", False, ())
+    return found
+
+
+def _measured(ink: Gray, letters: list[Words], shrink: float, paper_m_per_px: float | None) -> Drawing:
+    """Return straight strokes and words of a picture as a drawing in its pixels, to weigh its scale by."""
+    drawing = Drawing(unit="pixels", paper_m_per_unit=paper_m_per_px)
+    letter = float(np.median([w.height for w in letters] or [12.0])) * shrink
+    least = max(10, round(1.2 * letter))
+    thick: Gray = np.asarray(cv2.dilate(ink, np.ones((3, 3), np.uint8)), np.uint8)
+    for across in (False, True):
+        for ends, stroke in strokes(thick, least, across):
+            drawing.line("strokes", *(n / shrink for n in ends))
+            for tick in _ticks(ink.T if across else ink, _turned(ends) if across else ends, stroke, letter):
+                drawing.line("ticks", *(n / shrink for n in (_turned(tick) if across else tick)))
+    for word in letters:
+        drawing.text("Words", word.x, word.y, word.words, word.height)
+    return drawing
+
+
+def _turned(ends: Ends) -> Ends:
+    return ends[1], ends[0], ends[3], ends[2]
+
+
+def _ticks(ink: Gray, ends: Ends, stroke: float, letter: float) -> list[Ends]:
+    """Return the short marks across a level line: where there is ink on both of its sides."""
+    x0, y, x1 = int(ends[0]), round(ends[1]), int(ends[2])
+    off = round(stroke / 2) + 2
+    if not (off < y < ink.shape[0] - off - 1 and x1 - x0 > letter):
+        return []
+    low, high = max(0, x0 - off), min(ink.shape[1], x1 + off)
+    wide = np.ones((1, 2 * off + 3), np.uint8)
+    sides = [cv2.dilate(ink[row : row + 1, low:high], wide)[0] > 0 for row in (y - off, y + off)]
+    both = np.flatnonzero(np.diff(np.r_[0, (sides[0] & sides[1]).astype(int), 0]))
+    out = []
+    for start, stop in zip(both[::2], both[1::2], strict=True):
+        if stop - start < 2 * letter:
+            x = low + (start + stop - 1) / 2
+            out.append((float(x), y - letter / 2, float(x), y + letter / 2))
+    return out
+
+
+def _made(ink: Gray, scale: Scale, shrink: float, letters: list[Words], progress: Progress) -> Scan:
+    cell_m = scale.per_unit / shrink
+    found = traces(ink, cell_m, progress)
+    found = replace(found, walls=[_with_panes(ink, wall, cell_m) for wall in found.walls])
+    words = tuple(
+        Words(w.x * scale.per_unit, w.y * scale.per_unit, w.height * scale.per_unit, w.words) for w in letters
+    )
+    return Scan(ink, 0.0, scale, None, found, words, tuple(_swings(ink, found.walls, cell_m)))
+
+
+def _without_letters(ink: Gray, letters: list[Words], shrink: float) -> Gray:
+    """Return ink less the blots that lie within what was read as words."""
+    if not letters:
+        return ink
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(ink, connectivity=8)
+    drop = np.zeros(count, bool)
+    x0, y0, x1, y1 = (
+        stats[:, cv2.CC_STAT_LEFT],
+        stats[:, cv2.CC_STAT_TOP],
+        *(
+            stats[:, a] + stats[:, b]
+            for a, b in ((cv2.CC_STAT_LEFT, cv2.CC_STAT_WIDTH), (cv2.CC_STAT_TOP, cv2.CC_STAT_HEIGHT))
+        ),
+    )
+    for word in letters:
+        high = word.height * shrink / 0.8
+        wide = 0.62 * high * len(word.words) + high
+        cx, cy = word.x * shrink, word.y * shrink
+        drop |= (
+            (x0 >= cx - wide / 2)
+            & (x1 <= cx + wide / 2)
+            & (y0 >= cy - 0.75 * high)
+            & (y1 <= cy + 0.75 * high)
+        )
+    drop[0] = False
+    return np.asarray(np.where(drop[labels], 0, ink), np.uint8)
+
+
+def _with_panes(ink: Gray, wall: Traced, cell_m: float) -> Traced:
+    """Return a wall with its panes: where a filled one turns to lines, or one of two faces has lines between them."""
+    half = (wall.thickness_m or 0.0) / 2
+    if half < 2 * cell_m:
+        return wall
+    a, b = np.array(wall.ends_m[:2]), np.array(wall.ends_m[2:])
+    way = (b - a) / wall.length_m
+    along = np.arange(0, wall.length_m, cell_m)
+    across = np.linspace(-0.75, 0.75, 13) * half
+    places = a + along[:, None, None] * way + across[None, :, None] * np.array([-way[1], way[0]])
+    x = np.clip(np.round(places[..., 0] / cell_m).astype(int), 0, ink.shape[1] - 1)
+    y = np.clip(np.round(places[..., 1] / cell_m).astype(int), 0, ink.shape[0] - 1)
+    inked = ink[y, x] > 0
+    share = inked.mean(axis=1)
+    filled = float(np.median(share)) > 0.75
+    lined = (share < 0.72) & (share > 0.03) if filled else inked[:, 3:10].any(axis=1) & (share < 0.8)
+    # A gap is no pane; specks and jambs are neither pane nor gap.
+    step = max(3, round(0.12 / cell_m)) | 1
+    lined = (
+        cv2.morphologyEx(lined.astype(np.uint8)[None, :], cv2.MORPH_CLOSE, np.ones((1, step), np.uint8))[0]
+        > 0
+    )
+    edges = np.flatnonzero(np.diff(np.r_[0, lined.astype(int), 0]))
+    panes = [
+        (float(along[p]), float(along[min(q, len(along) - 1)]))
+        for p, q in zip(edges[::2], edges[1::2], strict=True)
+    ]
+    most = 0.6 * wall.length_m if not filled else wall.length_m
+    return replace(
+        wall, panes_m=tuple((p, q) for p, q in panes if _PANE_M[0] <= q - p <= min(_PANE_M[1], most))
+    )
+
+
+def _swings(ink: Gray, walls: list[Traced], cell_m: float) -> list[Arc]:
+    """Return the quarter circles of ink about the sides of gaps: swings of doors, in metres."""
+    near: Gray = np.asarray(cv2.dilate(ink, np.ones((3, 3), np.uint8)), np.uint8)
+    out = []
+    for wall in walls:
+        a, b = np.array(wall.ends_m[:2]), np.array(wall.ends_m[2:])
+        way = (b - a) / wall.length_m
+        shut = float(np.arctan2(way[1], way[0]))
+        for low, high in wall.gaps_m:
+            fits = [
+                (_inked(near, arc, cell_m, wall.thickness_m or 0.1), arc)
+                for side, hinge in ((0.0, a + way * low), (np.pi, a + way * high))
+                for turn in (np.pi / 2, -np.pi / 2)
+                for arc in [arc_between(float(hinge[0]), float(hinge[1]), high - low, shut + side, turn)]
+            ]
+            best, arc = max(fits, key=lambda fit: fit[0])
+            if best >= _SWING_INK:
+                out.append(arc)
+    return out
+
+
+def _inked(ink: Gray, arc: Arc, cell_m: float, thick_m: float) -> float:
+    """Return the share of an arc that lies on ink, where it leaves its wall; the best of a few nearby radii."""
+    start = np.arctan2(arc.y1 - arc.y, arc.x1 - arc.x)
+    first = min(0.9, (thick_m / 2 + 3 * cell_m) / arc.r)
+    turns = start + np.sign(arc.turn) * np.linspace(first, abs(arc.turn) - 0.08, 40)
+    best = 0.0
+    for r in arc.r * np.array([0.92, 0.96, 1.0, 1.04, 1.08]):
+        x = np.round((arc.x + r * np.cos(turns)) / cell_m).astype(int)
+        y = np.round((arc.y + r * np.sin(turns)) / cell_m).astype(int)
+        held = (x >= 0) & (y >= 0) & (x < ink.shape[1]) & (y < ink.shape[0])
+        on = ink[y[held], x[held]] > 0
+        best = max(best, float(on.sum()) / len(turns))
+    return best
 
 
 def _ink(gray: Gray) -> tuple[Gray, float]:
@@ -68,10 +314,17 @@ def _ink(gray: Gray) -> tuple[Gray, float]:
     paper = cv2.resize(small, None, fx=0.125, fy=0.125, interpolation=cv2.INTER_AREA)
     paper = cv2.dilate(paper, np.ones((9, 9), np.uint8)) if min(paper.shape) > 9 else paper
     paper = cv2.resize(cv2.blur(paper, (9, 9)), (small.shape[1], small.shape[0]))
-    even = cv2.divide(small, np.maximum(paper, 1), scale=255)
-    even = cv2.medianBlur(even, 3)
-    _, ink = cv2.threshold(even, 0, 255, cv2.THRESH_BINARY_INV + cv2.THRESH_OTSU)
+    even: Gray = np.asarray(cv2.divide(small, np.maximum(paper, 1), scale=255), np.uint8)
+    ink = np.where(even < _ink_below(even), 255, 0)
     return _without_specks(np.asarray(ink, np.uint8)), shrink
+
+
+def _ink_below(even: Gray) -> float:
+    """Return the grey below which paper is inked: clear of its grain, and light enough for thin or blurred lines."""
+    white = float(np.median(even))
+    grain = 1.48 * float(np.median(np.abs(even.astype(float) - white)))
+    middle, _ = cv2.threshold(even, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+    return min(white - max(4.5 * grain, 0.3 * (white - middle), 12.0), white - 1)
 
 
 def _without_specks(ink: Gray, least_px: int = 16) -> Gray:
@@ -120,7 +373,7 @@ def _rotated(image: Gray, turn_deg: float, ground: int) -> Gray:
     new = int(np.ceil(height * sin + width * cos)), int(np.ceil(height * cos + width * sin))
     matrix[0, 2] += new[0] / 2 - width / 2
     matrix[1, 2] += new[1] / 2 - height / 2
-    turned = cv2.warpAffine(image, matrix, new, flags=cv2.INTER_AREA, borderValue=ground)
+    turned = cv2.warpAffine(image, matrix, new, flags=cv2.INTER_CUBIC, borderValue=ground)
     return np.asarray(turned, np.uint8)
 
 
@@ -131,71 +384,3 @@ def _guess(ink: Gray) -> float:
         return _USUAL_LENGTH_M / max(ink.shape)
     _, _, width, height = cv2.boundingRect(found)
     return _USUAL_LENGTH_M / max(width, height, 1)
-
-
-def _walls(ink: Gray, cell_m: float, progress: Progress) -> list[Traced]:
-    shortest = max(12, round(_SHORTEST_M / cell_m))
-    closed = cv2.morphologyEx(ink, cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8))
-    solid: Gray = np.asarray(cv2.dilate(closed, np.ones((3, 3), np.uint8)), np.uint8)
-    thick: list[Traced] = []
-    thin: list[tuple[float, float, float, float]] = []
-    for across in (False, True):
-        for ends, swollen in _strokes(solid, shortest, across):
-            stroke = swollen - 2
-            ends_m = (ends[0] * cell_m, ends[1] * cell_m, ends[2] * cell_m, ends[3] * cell_m)
-            if stroke * cell_m >= max(_FILLED_M, 3.5 * cell_m) and stroke * cell_m <= limit(
-                "plan.wall_max_m"
-            ):
-                thick.append(Traced(ends_m, stroke * cell_m))
-            elif stroke * cell_m < limit("plan.wall_max_m"):
-                thin.append(ends_m)
-    progress(0.7, "following slanting walls")
-    thick += _slanting(solid, thick, cell_m)
-    progress(0.85, "pairing faces")
-    hollow = trace_walls(np.array(thin, float).reshape(-1, 4), keep_single=False) if thin else []
-    thick_m, hollow_m = sum(w.length_m for w in thick), sum(w.length_m for w in hollow)
-    # In a plan drawn filled, paired thin lines are furniture; in one drawn by faces, the faces
-    # of its thinnest walls may have run together.
-    return put_together(thick if thick_m >= 2 * hollow_m else thick + hollow)
-
-
-def _strokes(
-    ink: Gray, shortest_px: int, upright: bool
-) -> list[tuple[tuple[float, float, float, float], float]]:
-    """Return straight strokes along one axis: ends of the centre line and thickness. [px]"""
-    kernel = np.ones((shortest_px, 1) if upright else (1, shortest_px), np.uint8)
-    strokes = cv2.morphologyEx(ink, cv2.MORPH_OPEN, kernel)
-    _, _, stats, centres = cv2.connectedComponentsWithStats(np.asarray(strokes, np.uint8), connectivity=8)
-    found = []
-    for (x, y, width, height, area), (cx, cy) in zip(stats[1:], centres[1:], strict=True):
-        length = height if upright else width
-        stroke = area / length
-        ends = (cx, y, cx, y + height) if upright else (x, cy, x + width, cy)
-        if length >= shortest_px and stroke < length:
-            found.append(((float(ends[0]), float(ends[1]), float(ends[2]), float(ends[3])), float(stroke)))
-    return found
-
-
-def _slanting(ink: Gray, known: list[Traced], cell_m: float) -> list[Traced]:
-    """Return filled walls that run along neither axis."""
-    rest = ink.copy()
-    for wall in known:
-        x1, y1, x2, y2 = (round(n / cell_m) for n in wall.ends_m)
-        wide = round((wall.thickness_m or 0) / cell_m) + 6
-        cv2.line(rest, (x1, y1), (x2, y2), 0, wide)
-    side = max(3, round(_FILLED_M / cell_m))
-    blobs = cv2.morphologyEx(rest, cv2.MORPH_OPEN, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (side, side)))
-    outlines, _ = cv2.findContours(np.asarray(blobs, np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
-    found = []
-    for outline in outlines:
-        corners = cv2.boxPoints(cv2.minAreaRect(outline)).astype(float)
-        sides = np.hypot(*(np.roll(corners, -1, axis=0) - corners).T)
-        long, short = float(max(sides)), float(min(sides))
-        full = cv2.contourArea(outline) > 0.7 * long * short
-        if full and long * cell_m > 1.0 and long > 3 * short and short * cell_m <= limit("plan.wall_max_m"):
-            first = int(np.argmin(sides))
-            a = (corners[first] + corners[(first + 1) % 4]) / 2
-            b = (corners[(first + 2) % 4] + corners[(first + 3) % 4]) / 2
-            ends = (float(a[0]), float(a[1]), float(b[0]), float(b[1]))
-            found.append(Traced(tuple(n * cell_m for n in ends), short * cell_m))  # type: ignore[arg-type]
-    return found

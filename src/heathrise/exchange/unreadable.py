@@ -2,6 +2,9 @@
 
 from collections.abc import Callable
 
+# What is said of a PDF that opens to its password alone; who asks for it knows it by these words.
+LOCKED = "the PDF is locked: it opens to its password alone"
+
 # Told a share from 0 to 1 and what is being done.
 Progress = Callable[[float, str], None]
 

@@ -83,6 +83,8 @@ def read(database_url: str, import_id: str, turn: int) -> None:
         if row is None or row.turn != turn:
             return
         body, name, asked_body = row.body, row.name, row.asked
+        # A password is kept no longer than until it is used.
+        row.asked = {**asked_body, "password": ""}
     progress = _Progress(database, import_id, turn)
     failed = ""
     with background.Beat(progress.tell, lambda: os._exit(0)):

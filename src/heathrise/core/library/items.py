@@ -573,6 +573,14 @@ class ImportWords(Noun):
     words: tuple[str, ...]
 
 
+class SheetWords(Noun):
+    """Words in the title of a part of a drawing: the level it is of, or that a number beside tells it; else no plan."""
+
+    words: tuple[str, ...]
+    level: int | None = None
+    counts: bool = False
+
+
 class Mcs(Noun):
     """One modulation and coding scheme."""
 

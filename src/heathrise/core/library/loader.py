@@ -96,6 +96,7 @@ class Library(Noun):
     drops: dict[str, items.Drop]
     practice: dict[str, items.PracticeQuestion]
     layer_words: dict[str, items.ImportWords]
+    sheet_words: dict[str, items.SheetWords]
     material_words: dict[str, items.ImportWords]
 
     def poe_class(self, number: int) -> items.PoeClass:
@@ -256,6 +257,7 @@ def library() -> Library:
         questions=_shelf("question", items.Question, _tables("questions.toml")),
         drops=_shelf("forgotten drop", items.Drop, _tables("drops.toml")),
         practice=_shelf("question of practice", items.PracticeQuestion, _tables("practice.toml")),
+        sheet_words=_shelf("words of titles", items.SheetWords, _tables("sheet_words.toml")),
         layer_words=_shelf("meaning of a layer", items.ImportWords, _tables("layer_words.toml")),
         material_words=_shelf("material", items.ImportWords, _tables("material_words.toml")),
     )

@@ -1,20 +1,49 @@
 """What is drawn of a proposal that a person accepted: walls, openings, spaces, storeys, as operations."""
 
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
+
+from pydantic import Field
 
 from heathrise.core.edit import Operation, Put
-from heathrise.core.job import Job, Opening, Space, Storey, Wall
+from heathrise.core.job import Job, Label, Opening, Space, Storey, Wall
 from heathrise.core.site.proposal import (
+    BODY,
+    OpeningKind,
     Proposal,
+    ProposedOpening,
     ProposedStorey,
 )
+from heathrise.core.sums import Noun
 
 NewId = Callable[[], str]
+_PROPOSED = {"certainty", "alike"}
+
+
+class StoreyTaken(Noun):
+    """What a person said of a proposed storey: whether it is drawn, how it is called, at which level."""
+
+    take: bool = True
+    label: Label | None = None
+    elevation_m: float | None = Field(None, ge=-100, le=1000)
+
+
+@dataclass(frozen=True)
+class Taken:
+    """What a person said of a proposal: what is left out, openings that are of another kind, storeys in their order."""
+
+    rejected: frozenset[str] = frozenset()
+    kinds: Mapping[str, OpeningKind] = field(default_factory=dict)
+    storeys: Sequence[StoreyTaken] = ()
+
+    def of(self, index: int) -> StoreyTaken:
+        """Return what was said of a storey."""
+        return self.storeys[index] if index < len(self.storeys) else StoreyTaken()
 
 
 def accept(
-    job: Job, proposal: Proposal, rejected: frozenset[str], storey_id: str | None, new_id: NewId
+    job: Job, proposal: Proposal, taken: Taken, storey_id: str | None, new_id: NewId
 ) -> tuple[Operation, ...]:
     """Return the operations that draw what was accepted of a proposal.
 
@@ -23,14 +52,27 @@ def accept(
     """
     operations: list[Operation] = []
     numbers = _Numbers(job)
-    for storey in proposal.storeys:
+    for index, proposed in enumerate(proposal.storeys):
+        said = taken.of(index)
+        if not said.take:
+            continue
+        storey = _as_said(proposed, said)
         target = _storey_for(job, storey, storey_id)
         if target is None:
             made = _new_storey(storey, new_id)
             operations.append(Put(element=made))
             target = made.id
-        operations += _elements(storey, target, rejected, numbers)
+        operations += _elements(storey, target, taken, numbers)
     return tuple(operations)
+
+
+def _as_said(storey: ProposedStorey, said: StoreyTaken) -> ProposedStorey:
+    changes = {
+        name: value
+        for name, value in (("label", said.label), ("elevation_m", said.elevation_m))
+        if value is not None
+    }
+    return storey.model_copy(update=changes)
 
 
 def _storey_for(job: Job, storey: ProposedStorey, storey_id: str | None) -> str | None:
@@ -42,11 +84,12 @@ def _storey_for(job: Job, storey: ProposedStorey, storey_id: str | None) -> str 
 
 def _new_storey(storey: ProposedStorey, new_id: NewId) -> Storey:
     height = storey.height_m or 3.0
+    ceiling = storey.ceiling_m or max(1.8, height - 0.55)
     return Storey(
         id=new_id(),
         label=storey.label,
         elevation_m=round(storey.elevation_m or 0.0, 3),
-        ceiling_m=round(max(1.8, height - 0.55), 2),
+        ceiling_m=round(ceiling, 2),
         void_m=0.3,
         **({"slab_build_up": storey.slab_build_up} if storey.slab_build_up else {}),
     )
@@ -71,9 +114,8 @@ class _Numbers:
         return name if name not in self.used and not self.used.add(name) else self.label(name)  # type: ignore[func-returns-value]
 
 
-def _elements(
-    storey: ProposedStorey, storey_id: str, rejected: frozenset[str], numbers: _Numbers
-) -> list[Operation]:
+def _elements(storey: ProposedStorey, storey_id: str, taken: Taken, numbers: _Numbers) -> list[Operation]:
+    rejected = taken.rejected
     kept = [wall for wall in storey.walls if wall.id not in rejected]
     standing = {wall.id for wall in kept}
     out: list[Operation] = [
@@ -93,9 +135,7 @@ def _elements(
     ]
     for o in storey.openings:
         if o.wall_id in standing and o.id not in rejected:
-            label = numbers.label(o.opening_kind.capitalize())
-            body = o.model_dump() | {"label": label}
-            out.append(Put(element=Opening.model_validate(body)))
+            out.append(Put(element=_opening(o, taken.kinds.get(o.id), numbers)))
     for space in storey.spaces:
         if space.id not in rejected:
             out.append(
@@ -109,3 +149,11 @@ def _elements(
                 )
             )
     return out
+
+
+def _opening(proposed: ProposedOpening, kind: OpeningKind | None, numbers: _Numbers) -> Opening:
+    """Return an opening, as another kind where a person said so: with what is usual of that."""
+    body = proposed.model_dump(exclude=_PROPOSED)
+    if kind is not None and kind != proposed.opening_kind:
+        body |= BODY[kind]
+    return Opening.model_validate(body | {"label": numbers.label(str(body["opening_kind"]).capitalize())})

@@ -4,26 +4,14 @@ The words stand in space_words.toml, whole words in several languages; a new one
 """
 
 import math
-import re
-import unicodedata
 from collections.abc import Iterator
-from functools import lru_cache
 
 from heathrise.core.edit import Put
 from heathrise.core.job import Job, Space
 from heathrise.core.library import SpaceWords, library
 from heathrise.core.site.actions import NotPossible, Shaped
 from heathrise.core.site.building import polygon
-
-_WORD = re.compile(r"[^\W\d_]+")
-
-
-@lru_cache(maxsize=4096)
-def plain(text: str) -> str:
-    """Return a text in small letters without accents, its words alone and with single spaces between them."""
-    bare = unicodedata.normalize("NFKD", text.casefold())
-    kept = "".join(c for c in bare if not unicodedata.combining(c))
-    return " ".join(_WORD.findall(kept))
+from heathrise.core.site.wording import plain
 
 
 def guess(space: Space, site_kind: str) -> SpaceWords | None:

@@ -1,145 +1,47 @@
-"""A drawing as it was read, whatever the file was, and the building proposed from it.
+"""The building proposed from a drawing: walls, openings and spaces by storey, each with how certain it is.
 
-Readers in `exchange` fill a `Drawing`; `propose` turns it into walls, openings and spaces that a
-person accepts or rejects. Nothing here is final until it goes through the door for edits.
+Nothing here is final until it goes through the door for edits.
 """
 
-import re
-from collections import Counter
-from collections.abc import Callable, Mapping, Sequence
+from collections import Counter, defaultdict
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
-from itertools import pairwise
-from typing import Any, Literal
+from typing import Any, get_args
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely.geometry import LineString
+from shapely.geometry import Polygon
 
 from heathrise.core.job import Point
-from heathrise.core.library import library, limit
+from heathrise.core.library import limit
+from heathrise.core.site.drawing import Arc, Drawing, Floats, Words
 from heathrise.core.site.loops import loops, outline
+from heathrise.core.site.openings import Found, Mark, find_openings, shut_leaves, swings_of
+from heathrise.core.site.parts import Part, parted
 from heathrise.core.site.proposal import (
-    ROLES,
-    LayerRead,
+    BODY,
+    Doubt,
+    OpeningKind,
     Proposal,
     ProposedOpening,
     ProposedSpace,
     ProposedStorey,
     ProposedWall,
     Role,
-    Skipped,
 )
-from heathrise.core.site.tracing import Traced, trace_walls
+from heathrise.core.site.roles import guess_role
+from heathrise.core.site.tracing import Traced, curved_walls, trace_walls, without_repeats
+from heathrise.core.site.wording import room_words, title_of
 
-Floats = NDArray[np.float64]
 # Makes fresh ids: the store's in the application, fixed ones in tests.
 NewId = Callable[[], str]
-# A door's mark may stand this far from its wall. [m]
-_DOOR_REACH_M = 0.6
-
-
-@dataclass
-class Drawing:
-    """Lines, marks and words of a drawing in its own units, y down.
-
-    `lines` are (x1, y1, x2, y2) with `line_layers`; `marks` are doors and the like as
-    (x, y, width, dx, dy): where they begin, how wide, and the direction along the wall.
-    """
-
-    metres_per_unit: float | None = None
-    unit: str = "not stated"
-    lines: list[tuple[float, float, float, float]] = field(default_factory=list)
-    line_layers: list[str] = field(default_factory=list)
-    marks: list[tuple[float, float, float, float, float]] = field(default_factory=list)
-    mark_layers: list[str] = field(default_factory=list)
-    mark_names: list[str] = field(default_factory=list)
-    texts: list[tuple[float, float, str]] = field(default_factory=list)
-    text_layers: list[str] = field(default_factory=list)
-    outlines: list[tuple[str, list[tuple[float, float]]]] = field(default_factory=list)
-    skipped: Counter[tuple[str, str]] = field(default_factory=Counter)
-    layered: bool = True
-    pages: int = 1
-
-    def line(self, layer: str, x1: float, y1: float, x2: float, y2: float) -> None:
-        """Add a line; one that is not a number or has no length is skipped."""
-        if not np.isfinite([x1, y1, x2, y2]).all():
-            self.skip("line", "a coordinate is no number")
-        elif (x1, y1) != (x2, y2):
-            self.lines.append((x1, y1, x2, y2))
-            self.line_layers.append(layer)
-
-    def path(self, layer: str, points: Sequence[tuple[float, float]], closed: bool = False) -> None:
-        """Add lines through points."""
-        ring = [*points, points[0]] if closed and len(points) > 2 else points
-        for (x1, y1), (x2, y2) in pairwise(ring):
-            self.line(layer, x1, y1, x2, y2)
-
-    def mark(self, layer: str, name: str, x: float, y: float, width: float, turn_rad: float) -> None:
-        """Add a mark that begins at a place and runs `width` in a direction."""
-        if np.isfinite([x, y, width, turn_rad]).all() and width > 0:
-            self.marks.append((x, y, width, float(np.cos(turn_rad)), float(np.sin(turn_rad))))
-            self.mark_layers.append(layer)
-            self.mark_names.append(name)
-
-    def text(self, layer: str, x: float, y: float, words: str) -> None:
-        """Add words at a place."""
-        if words.strip() and np.isfinite([x, y]).all():
-            self.texts.append((x, y, " ".join(words.split())[:80]))
-            self.text_layers.append(layer)
-
-    def skip(self, what: str, why: str, count: int = 1) -> None:
-        """Note what was left out."""
-        self.skipped[what, why] += count
-
-    @property
-    def left_out(self) -> tuple[Skipped, ...]:
-        """What was left out, most first."""
-        return tuple(Skipped(what=w, why=y, count=n) for (w, y), n in self.skipped.most_common(40))
-
-    def layers(self, remembered: Mapping[str, Role] | None = None) -> tuple[LayerRead, ...]:
-        """Return the layers with what each is taken for: as remembered, else guessed by its name."""
-        lines, marks, texts = Counter(self.line_layers), Counter(self.mark_layers), Counter(self.text_layers)
-        names = sorted({*lines, *marks, *texts})
-        known = remembered or {}
-        return tuple(
-            LayerRead(
-                name=name,
-                lines=lines[name],
-                marks=marks[name],
-                texts=texts[name],
-                role=known.get(name) or self._guess(name, bool(lines[name])),
-            )
-            for name in names
-        )
-
-    def _guess(self, name: str, has_lines: bool) -> Role:
-        found = guess_role(name)
-        if found is not None:
-            return found
-        if not has_lines:
-            return "text"
-        return "ignore" if self.layered else "wall"
-
-
-# Words of a name: "A_WallExt2" has A, Wall and Ext.
-_WORD = re.compile(r"[A-ZÀ-Þ]+(?![a-zß-ÿ])|[A-ZÀ-Þ]?[a-zß-ÿĀ-ž]+")
-
-
-def guess_role(name: str) -> Role | None:
-    """Return what a layer or block holds by the words of its name, None when no word is known."""
-    words = {word.lower() for word in _WORD.findall(name)}
-    for role, row in library().layer_words.items():
-        if any(_is_said(known, words) for known in row.words):
-            return next(r for r in ROLES if r == role)
-    return None
-
-
-def _is_said(known: str, words: set[str]) -> bool:
-    """Say whether a name has a known word whole; one with a star, as the beginning of a word."""
-    if known.endswith("*"):
-        return any(word.startswith(known[:-1]) for word in words)
-    return known in words
+# Usual height from floor to floor where nothing says it. [m]
+STOREY_M = 3.0
+# Rooms that speak for walls drawn by their faces: so many of so much. [1, m2]
+_ROOMS, _ROOM_M2 = 2, 2.0
+# A guess below this is shown to be looked at.
+DOUBTFUL = 0.9
 
 
 def propose(
@@ -147,40 +49,96 @@ def propose(
 ) -> Proposal:
     """Return the building a drawing shows, by what its layers are taken for."""
     notes: list[str] = []
-    scaled = _Scaled(drawing, roles, metres_per_unit, notes)
-    walls = trace_walls(scaled.wall_lines)
-    storey = build_storey(walls, scaled.marks, scaled.window_lines, scaled.texts, new_id, label)
-    notes += sanity(storey)
-    return Proposal(storeys=(storey,), notes=tuple(notes), skipped=drawing.left_out)
+    inked = _Inked(drawing, roles, metres_per_unit, notes)
+    walls = _walls(inked)
+    found = parted(walls, inked.words)
+    for one in found.left:
+        drawing.skip(one.what, one.why, one.walls)
+    storeys = [build_storey(part, inked, new_id, label) for part in found.storeys]
+    if not storeys:
+        storeys = [ProposedStorey(label=label[:80] or "Drawing", walls=(), openings=(), spaces=())]
+    for storey in storeys:
+        notes += [note for note in sanity(storey) if note not in notes]
+    return Proposal(
+        storeys=tuple(storeys), notes=tuple(notes), skipped=drawing.left_out, doubts=tuple(doubts_of(storeys))
+    )
 
 
-class _Scaled:
+@dataclass
+class Ink:
+    """What of a drawing tells a building, in metres on the sheet: lines, arcs, words, marks."""
+
+    wall_lines: Floats = field(default_factory=lambda: np.empty((0, 4)))
+    window_lines: Floats = field(default_factory=lambda: np.empty((0, 4)))
+    strokes: Floats = field(default_factory=lambda: np.empty((0, 4)))
+    wall_arcs: list[Arc] = field(default_factory=list)
+    swings: list[Arc] = field(default_factory=list)
+    marks: list[Mark] = field(default_factory=list)
+    words: list[Words] = field(default_factory=list)
+
+
+class _Inked(Ink):
     """A drawing in metres, brought to the sheet, taken apart by role."""
 
-    def __init__(self, drawing: Drawing, roles: Mapping[str, Role], metres_per_unit: float, notes: list[str]):
-        lines = np.array(drawing.lines, float).reshape(-1, 4) * metres_per_unit
+    def __init__(self, drawing: Drawing, roles: Mapping[str, Role], per_unit: float, notes: list[str]):
+        lines = drawing.segments * per_unit
         kinds = np.array([roles.get(layer, "ignore") for layer in drawing.line_layers], dtype=object)
         near = _near_the_rest(lines)
         if not near.all():
             drawing.skip("line", "it lies far away from the rest of the drawing", int((~near).sum()))
             lines, kinds = lines[near], kinds[near]
-        self.wall_lines = lines[kinds == "wall"] if len(lines) else lines
-        window_lines = lines[kinds == "window"] if len(lines) else lines
-        shift = _to_sheet(self.wall_lines, notes)
+        walls = lines[kinds == "wall"] if len(lines) else lines
+        shift = _to_sheet(walls, notes)
         both = np.tile(shift, 2)
-        self.wall_lines = self.wall_lines - both
-        self.window_lines = window_lines - both
-        scale = np.array([metres_per_unit, metres_per_unit, metres_per_unit, 1, 1])
+        kept, repeated = without_repeats(walls - both)
+        drawing.skip("line", "many alike lie side by side: hatching, tiles or treads", repeated)
+        super().__init__(
+            wall_lines=kept, window_lines=lines[kinds == "window"] - both if len(lines) else lines
+        )
+        self.strokes = lines[kinds != "ignore"] - both if len(lines) else lines
+        arcs = [
+            (_moved(arc, per_unit, shift), roles.get(layer, "ignore"))
+            for arc, layer in zip(drawing.arcs, drawing.arc_layers, strict=True)
+        ]
+        # What a layer that means nothing holds may yet be doors: their swings are like nothing else.
+        doubtful = {name for name, role in roles.items() if role == "ignore" and guess_role(name) == "ignore"}
+        swinging = [
+            arc for (arc, _), layer in zip(arcs, drawing.arc_layers, strict=True) if layer not in doubtful
+        ]
+        self.swings = swings_of(swinging)
+        doors = set(self.swings)
+        self.wall_arcs = [arc for arc, role in arcs if role == "wall" and arc not in doors]
+        self.wall_lines = _without_leaves(self.wall_lines, self.swings)
         self.marks = [
-            (role, *(np.array(mark) * scale - [*shift, 0, 0, 0]))
+            Mark(kind, *_placed(mark, per_unit, shift))
             for mark, name, layer in zip(drawing.marks, drawing.mark_names, drawing.mark_layers, strict=True)
-            if (role := _mark_role(name, roles.get(layer, "ignore"))) is not None
+            if (kind := _mark_kind(name, roles.get(layer, "ignore"))) is not None
         ]
-        self.texts = [
-            (x * metres_per_unit - shift[0], y * metres_per_unit - shift[1], words)
-            for (x, y, words), layer in zip(drawing.texts, drawing.text_layers, strict=True)
-            if roles.get(layer) == "text"
+        self.words = [
+            Words(t.x * per_unit - shift[0], t.y * per_unit - shift[1], t.height * per_unit, t.words)
+            for t, layer in zip(drawing.texts, drawing.text_layers, strict=True)
+            if roles.get(layer) == "text" or layer not in doubtful
         ]
+
+
+def _moved(arc: Arc, per_unit: float, shift: Floats) -> Arc:
+    x, y = shift
+    k = per_unit
+    return Arc(
+        arc.x * k - x,
+        arc.y * k - y,
+        arc.r * k,
+        arc.x1 * k - x,
+        arc.y1 * k - y,
+        arc.x2 * k - x,
+        arc.y2 * k - y,
+        arc.turn,
+    )
+
+
+def _placed(mark: tuple[float, ...], per_unit: float, shift: Floats) -> tuple[float, ...]:
+    x, y, width, dx, dy = mark
+    return x * per_unit - shift[0], y * per_unit - shift[1], width * per_unit, dx, dy
 
 
 def _near_the_rest(lines: Floats) -> NDArray[np.bool_]:
@@ -190,11 +148,6 @@ def _near_the_rest(lines: Floats) -> NDArray[np.bool_]:
     points = lines.reshape(-1, 2)
     far = np.abs(points - np.median(points, axis=0)).max(axis=1).reshape(-1, 2).max(axis=1)
     return np.asarray(far <= limit("plan.span_m"))
-
-
-def _mark_role(name: str, layer_role: Role) -> Literal["door", "window"] | None:
-    found = layer_role if layer_role in ("door", "window") else guess_role(name)
-    return found if found in ("door", "window") and layer_role != "ignore" else None
 
 
 def _to_sheet(lines: Floats, notes: list[str]) -> Floats:
@@ -209,33 +162,115 @@ def _to_sheet(lines: Floats, notes: list[str]) -> Floats:
     return np.asarray(np.floor(low * 100) / 100)
 
 
-Mark = tuple[str, float, float, float, float, float]
+def _mark_kind(name: str, layer_role: Role) -> OpeningKind | None:
+    found = layer_role if layer_role in ("door", "window") else guess_role(name)
+    if layer_role == "ignore":
+        return None
+    return "door" if found == "door" else "window" if found == "window" else None
 
 
-def build_storey(
-    walls: Sequence[Traced],
-    marks: Sequence[Mark],
-    window_lines: Floats,
-    texts: Sequence[tuple[float, float, str]],
-    new_id: NewId,
-    label: str,
-) -> ProposedStorey:
-    """Return walls with openings and spaces as one proposed storey."""
+def _without_leaves(lines: Floats, swings: Sequence[Arc]) -> Floats:
+    """Return lines less those that run from a swing's hinge to its edge: leaves of doors."""
+    if not len(lines) or not swings:
+        return lines
+    shapes = shapely.linestrings(lines.reshape(-1, 2, 2))
+    tree = shapely.STRtree(shapes)
+    drop: set[int] = set()
+    for leaf in shut_leaves(swings):
+        r = float(np.hypot(*(leaf[2:] - leaf[:2])))
+        for i in tree.query(shapely.Point((leaf[:2] + leaf[2:]) / 2), predicate="dwithin", distance=0.06):
+            ends = np.array([lines[i], np.roll(lines[i], 2)])
+            if np.abs(ends - leaf).max(axis=1).min() < 0.12 * r:
+                drop.add(int(i))
+    return lines[[i for i in range(len(lines)) if i not in drop]]
+
+
+def _walls(inked: Ink) -> list[Traced]:
+    """Return walls by their faces; where those make no rooms, by single lines."""
+    hints = np.concatenate([shut_leaves(inked.swings), _long(inked.window_lines), _mark_lines(inked.marks)])
+    faced = trace_walls(inked.wall_lines, False, hints, curved_walls(inked.wall_arcs, False))
+    if _count_rooms(faced) >= _ROOMS:
+        return faced
+    single = trace_walls(inked.wall_lines, True, hints, curved_walls(inked.wall_arcs, True))
+    guessed = trace_walls(inked.wall_lines, None, hints, curved_walls(inked.wall_arcs, not faced))
+    return single if _count_rooms(single) > _count_rooms(guessed) else guessed
+
+
+def _count_rooms(walls: Sequence[Traced]) -> int:
+    return sum(room.area >= _ROOM_M2 for room in loops([w.ends_m for w in walls]))
+
+
+def _long(lines: Floats) -> Floats:
+    """Return the lines of windows that may lie along a wall."""
+    return lines[np.hypot(*(lines[:, 2:] - lines[:, :2]).T) > 0.3] if len(lines) else np.empty((0, 4))
+
+
+def _mark_lines(marks: Sequence[Mark]) -> Floats:
+    return np.array([(m.x, m.y, m.x + m.dx * m.width, m.y + m.dy * m.width) for m in marks], float).reshape(
+        -1, 4
+    )
+
+
+def build_storey(part: Part, inked: Ink, new_id: NewId, label: str) -> ProposedStorey:
+    """Return one part's walls with openings and spaces, moved to where it lies over the lowest."""
+    by = part.shift
     made = [
         ProposedWall(
             id=new_id(),
-            a=_at(w.ends_m[0], w.ends_m[1]),
-            b=_at(w.ends_m[2], w.ends_m[3]),
+            a=_at(w.ends_m[0] + by[0], w.ends_m[1] + by[1]),
+            b=_at(w.ends_m[2] + by[0], w.ends_m[3] + by[1]),
             thickness_m=None if w.thickness_m is None else round(w.thickness_m, 3),
             build_up=usual_build_up(w.thickness_m),
+            certainty=certainty,
+            alike=alike,
         )
-        for w in walls
+        for w, (alike, certainty) in zip(part.walls, _how_walls(part.walls), strict=True)
     ]
-    openings = _openings(made, walls, marks, window_lines, new_id)
-    spaces = _spaces(made, texts, new_id)
+    found = find_openings(part.walls, inked.swings, inked.marks, inked.window_lines, inked.strokes)
+    openings = [_opening(one, made, new_id) for one in found]
+    words = [Words(t.x + by[0], t.y + by[1], t.height, t.words) for t in inked.words if _names_a_room(t)]
+    spaces = _spaces(made, words, new_id)
+    title = part.title.words if part.title else ""
     return ProposedStorey(
-        label=label[:80] or "Drawing", walls=tuple(made), openings=tuple(openings), spaces=tuple(spaces)
+        label=(title or label)[:80] or "Drawing",
+        level=part.title.level if part.title else None,
+        elevation_m=None if part.level is None else part.level * STOREY_M,
+        height_m=None if part.level is None else STOREY_M,
+        walls=tuple(made),
+        openings=tuple(openings),
+        spaces=tuple(spaces),
+        certainty=part.certainty,
+        why=part.why,
     )
+
+
+def _names_a_room(text: Words) -> bool:
+    title = title_of(text.words)
+    return title is None or len(text.words) < 30
+
+
+def _how_walls(walls: Sequence[Traced]) -> list[tuple[str, float]]:
+    """Return what each wall is alike to and how certain it is: drawn by faces, bent, by one line, standing loose."""
+    if not walls:
+        return []
+    ends = shapely.points(np.array([w.ends_m for w in walls]).reshape(-1, 2))
+    tree = shapely.STRtree(shapely.linestrings(np.array([w.ends_m for w in walls]).reshape(-1, 2, 2)))
+    point, line = tree.query(ends, predicate="dwithin", distance=0.1)
+    met = np.zeros(len(ends), bool)
+    met[point[point // 2 != line]] = True
+    out = []
+    for index, wall in enumerate(walls):
+        if not met[2 * index : 2 * index + 2].any() and len(walls) > 1:
+            out.append(("loose", 0.5))
+        elif wall.form == "line":
+            out.append(("line", 0.75))
+        elif wall.form == "curve":
+            out.append(("curve", 0.85))
+        elif not met[2 * index : 2 * index + 2].all() and wall.length_m < 1.0:
+            out.append(("stub", 0.7))
+        else:
+            out.append(("faces", 0.97))
+    return out
 
 
 def usual_build_up(thickness_m: float | None) -> str | None:
@@ -258,115 +293,118 @@ def _at(x_m: float, y_m: float) -> Point:
     return Point(x_m=round(float(x_m), 3), y_m=round(float(y_m), 3))
 
 
-def _openings(
-    made: Sequence[ProposedWall],
-    walls: Sequence[Traced],
-    marks: Sequence[Mark],
-    window_lines: Floats,
-    new_id: NewId,
-) -> list[ProposedOpening]:
-    """Return doors and windows by their marks, then passages where a wall has a gap and no mark."""
-    if not made:
-        return []
-    lines = [LineString([(w.a.x_m, w.a.y_m), (w.b.x_m, w.b.y_m)]) for w in made]
-    tree = shapely.STRtree(lines)
-    spans: dict[int, list[tuple[float, float, str]]] = {i: [] for i in range(len(made))}
-    for role, x, y, width, dx, dy in marks:
-        centre = shapely.Point(x + dx * width / 2, y + dy * width / 2)
-        near = tree.query_nearest(centre, max_distance=_DOOR_REACH_M + width / 2, all_matches=False)
-        if len(near):
-            line = lines[int(near[0])]
-            middle = line.project(centre)
-            gap = _gap_at(walls[int(near[0])], middle)
-            start, stop = gap or (middle - width / 2, middle + width / 2)
-            spans[int(near[0])].append((start, stop, role))
-    for index, start, stop in _on_walls(window_lines, lines, tree):
-        spans[index].append((start, stop, "window"))
-    for index, wall in enumerate(walls):
-        spans[index] += [(a, b, "opening") for a, b in wall.gaps_m]
-    out: list[ProposedOpening] = []
-    for index, found in spans.items():
-        out += _cut(made[index], lines[index].length, found, new_id)
-    return out
+def _opening(found: Found, walls: Sequence[ProposedWall], new_id: NewId) -> ProposedOpening:
+    body: dict[str, Any] = {
+        "id": new_id(),
+        "wall_id": walls[found.wall].id,
+        "at_m": round(found.start, 3),
+        "width_m": round(found.stop - found.start, 3),
+        "certainty": found.certainty,
+        "alike": f"{found.kind} by {found.by}",
+    }
+    return ProposedOpening.model_validate(body | BODY[found.kind])
 
 
-def _gap_at(wall: Traced, along_m: float) -> tuple[float, float] | None:
-    """Return the gap of a wall nearest to a place along it, within reach of a door's mark."""
-    near = [g for g in wall.gaps_m if g[0] - _DOOR_REACH_M <= along_m <= g[1] + _DOOR_REACH_M]
-    return min(near, key=lambda g: abs((g[0] + g[1]) / 2 - along_m), default=None)
-
-
-def _on_walls(
-    window_lines: Floats, lines: Sequence[LineString], tree: shapely.STRtree
-) -> list[tuple[int, float, float]]:
-    """Return (wall, from, to) of window lines that run along a wall, inside its thickness."""
-    found = []
-    for x1, y1, x2, y2 in window_lines:
-        middle = shapely.Point((x1 + x2) / 2, (y1 + y2) / 2)
-        near = tree.query_nearest(middle, max_distance=0.4, all_matches=False)
-        if not len(near):
-            continue
-        index = int(near[0])
-        line = lines[index]
-        start, stop = sorted((line.project(shapely.Point(x1, y1)), line.project(shapely.Point(x2, y2))))
-        if stop - start > 0.8 * np.hypot(x2 - x1, y2 - y1) and stop - start > 0.3:
-            found.append((index, start, stop))
-    return found
-
-
-# What an opening is taken for, where two readings of one place differ.
-_RANK = {"door": 0, "window": 1, "opening": 2}
-_BODY: dict[str, dict[str, Any]] = {
-    "door": {"opening_kind": "door", "build_up": "door-hollow"},
-    "window": {"opening_kind": "window", "build_up": "glazing-clear", "sill_m": 0.9, "height_m": 1.2},
-    "opening": {"opening_kind": "opening", "build_up": "door-hollow"},
-}
-
-
-def _cut(
-    wall: ProposedWall, length_m: float, found: Sequence[tuple[float, float, str]], new_id: NewId
-) -> list[ProposedOpening]:
-    """Return the openings of a wall, none over another; a door wins over a mere gap."""
-    taken: list[tuple[float, float]] = []
-    out = []
-    for start, stop, role in sorted(found, key=lambda s: (_RANK[s[2]], s[0] - s[1])):
-        a, b = max(0.0, start), min(length_m, stop)
-        if b - a < 0.25 or any(a < q and p < b for p, q in taken):
-            continue
-        taken.append((a, b))
-        body: dict[str, Any] = {
-            "id": new_id(),
-            "wall_id": wall.id,
-            "at_m": round(a, 3),
-            "width_m": round(b - a, 3),
-        }
-        out.append(ProposedOpening.model_validate(body | _BODY[role]))
-    return out
-
-
-def _spaces(
-    walls: Sequence[ProposedWall], texts: Sequence[tuple[float, float, str]], new_id: NewId
-) -> list[ProposedSpace]:
+def _spaces(walls: Sequence[ProposedWall], words: Sequence[Words], new_id: NewId) -> list[ProposedSpace]:
     """Return the rooms the walls enclose, named by the words inside them."""
     segments = [(w.a.x_m, w.a.y_m, w.b.x_m, w.b.y_m) for w in walls]
     rooms = loops(segments)
     shapes = shapely.linestrings(np.array(segments, float).reshape(-1, 2, 2)) if segments else []
     tree = shapely.STRtree(shapes) if segments else None
-    words = [(shapely.Point(x, y), text) for x, y, text in texts]
+    inside = _inside(rooms, words)
     out, used = [], Counter[str]()
     for number, room in enumerate(rooms, start=1):
-        inside = [text for at, text in words if room.covers(at) and any(c.isalpha() for c in text)]
-        name = " ".join(dict.fromkeys(inside))[:70] or f"Space {number}"
+        said = room_words(t.words for t in sorted(inside[number - 1], key=lambda t: (round(t.y, 1), t.x)))
+        name = said.label or f"Space {number}"
         used[name] += 1
         sides = tree.query(room.exterior, predicate="dwithin", distance=0.03) if tree is not None else []
+        edge = room.exterior.buffer(0.03)
         round_it = tuple(
-            walls[int(i)].id
-            for i in sides
-            if shapely.intersection(shapes[i], room.exterior.buffer(0.03)).length > 0.2
+            walls[int(i)].id for i in sides if shapely.intersection(shapes[i], edge).length > 0.2
         )
         label = name if used[name] == 1 else f"{name} {used[name]}"
-        out.append(ProposedSpace(id=new_id(), label=label, outline=outline(room), wall_ids=round_it))
+        alike = "named" if said.certainty >= DOUBTFUL else "other name" if said.label else "no name"
+        out.append(
+            ProposedSpace(
+                id=new_id(),
+                label=label,
+                outline=outline(room),
+                wall_ids=round_it,
+                area_said_m2=said.area_m2,
+                certainty=said.certainty,
+                alike=alike,
+            )
+        )
     return out
+
+
+def _inside(rooms: Sequence[Polygon], words: Sequence[Words]) -> dict[int, list[Words]]:
+    """Return which words lie in which room."""
+    out: dict[int, list[Words]] = defaultdict(list)
+    if rooms and words:
+        tree = shapely.STRtree(list(rooms))
+        word, room = tree.query(shapely.points([(t.x, t.y) for t in words]), predicate="intersects")
+        for w, r in zip(word.tolist(), room.tolist(), strict=True):
+            out[r].append(words[w])
+    return out
+
+
+def areas_said(storeys: Iterable[ProposedStorey]) -> list[tuple[float, float]]:
+    """Return (said, found) areas of rooms that say theirs, measured between the faces of their walls. [m2]"""
+    out = []
+    for storey in storeys:
+        walls = {w.id: w for w in storey.walls}
+        for space in storey.spaces:
+            if space.area_said_m2:
+                room = Polygon([(p.x_m, p.y_m) for p in space.outline]).buffer(0)
+                bodies = [_body(walls[i]) for i in space.wall_ids]
+                out.append((space.area_said_m2, room.difference(shapely.union_all(bodies)).area))
+    return [(said, found) for said, found in out if found > 0.3]
+
+
+def _body(wall: ProposedWall) -> Polygon:
+    line = shapely.LineString([(wall.a.x_m, wall.a.y_m), (wall.b.x_m, wall.b.y_m)])
+    return line.buffer((wall.thickness_m or 0.01) / 2, cap_style="square")
+
+
+# What is said of guesses that are alike: of what they are, what it is, why it is doubtful.
+_SAID: dict[str, tuple[str, str]] = {
+    "loose": ("walls that touch no other", "they may be furniture, steps or signs"),
+    "line": ("walls drawn by a single line", "their thickness is not known"),
+    "curve": ("pieces of curved walls", "they stand for a curve within 2 cm"),
+    "stub": ("short walls with a free end", "they may be jambs, columns or furniture"),
+    "door by swing": ("doors by their swing, cut into walls drawn through", "the wall has no gap there"),
+    "door by leaf": ("doors by a leaf without a swing", "a line stands off the side of a gap"),
+    "door by slide": ("sliding doors", "a leaf lies beside a gap"),
+    "window by glass": ("windows by lines in a gap", "a sill or a threshold looks the same"),
+    "window by pane": ("windows by lines inside a wall", "a duct or a niche looks the same"),
+    "opening by gap": ("gaps taken for passages", "neither a leaf nor glass is drawn there"),
+    "other name": ("spaces with a name no list of rooms has", "it may be the name of something in the room"),
+    "no name": ("spaces without a name", "no word lies in them"),
+}
+
+
+def doubts_of(storeys: Iterable[ProposedStorey]) -> list[Doubt]:
+    """Return the guesses to look at, the least certain first, those alike as one."""
+    found: dict[tuple[str, str], list[float]] = defaultdict(list)
+    for storey in storeys:
+        for of, rows in (("wall", storey.walls), ("opening", storey.openings), ("space", storey.spaces)):
+            for row in rows:
+                if row.certainty < DOUBTFUL:
+                    found[of, row.alike].append(row.certainty)
+    kinds = get_args(Doubt.model_fields["of"].annotation)
+    doubts = [
+        Doubt(
+            alike=alike,
+            of=next(k for k in kinds if k == of),
+            text=f"{len(rows)} {_SAID.get(alike, (alike, ''))[0]}",
+            why=_SAID.get(alike, ("", "the drawing says no more"))[1],
+            count=len(rows),
+            certainty=round(min(rows), 2),
+        )
+        for (of, alike), rows in found.items()
+    ]
+    return sorted(doubts, key=lambda d: (d.certainty, -d.count))
 
 
 def sanity(storey: ProposedStorey) -> list[str]:

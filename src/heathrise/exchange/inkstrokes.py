@@ -1,0 +1,174 @@
+"""Straight strokes of ink, along the sheet and slanting, and the walls they come to: filled ones, and pairs of faces."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from heathrise.core.library import limit
+from heathrise.core.site.tracing import Traced, put_together, trace_walls
+from heathrise.exchange.unreadable import Progress
+
+Gray = NDArray[np.uint8]
+Floats = NDArray[np.float64]
+Ends = tuple[float, float, float, float]
+# The shortest stroke that can be a wall, longer than any letter of a room's name. [m]
+_SHORTEST_M = 0.45
+# A stroke at least this thick is a filled wall. [m]
+_FILLED_M = 0.07
+# A slanting wall is at least this long, turned by more than this from the sheet, and few ways are followed. [m, deg]
+_SLANT_M, _SLANT_DEG, _MOST_SLANTS = 1.0, 4.0, 4
+
+
+@dataclass(frozen=True)
+class Traces:
+    """What strokes came to, in metres from the picture's corner: walls, and the thin lines beside them."""
+
+    walls: list[Traced]
+    thin: Floats
+
+
+def traces(ink: Gray, cell_m: float, progress: Progress) -> Traces:
+    """Return the walls of ink (255 on 0), a cell of it being so many metres."""
+    shortest = max(12, round(_SHORTEST_M / cell_m))
+    closed = cv2.morphologyEx(ink, cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8))
+    solid: Gray = np.asarray(cv2.dilate(closed, np.ones((3, 3), np.uint8)), np.uint8)
+    progress(0.65, "following slanting walls")
+    thick, thin = _sorted(_slanting(solid, cell_m), cell_m)
+    rest = _without(solid, thick, cell_m)
+    for across in (False, True):
+        more_thick, more_thin = _sorted(strokes(rest, shortest, across), cell_m)
+        thick += more_thick
+        thin += more_thin
+    progress(0.85, "pairing faces")
+    lines = np.array(thin, float).reshape(-1, 4)
+    hollow = trace_walls(lines, keep_single=False) if thin else []
+    thick_m, hollow_m = sum(w.length_m for w in thick), sum(w.length_m for w in hollow)
+    # In a plan drawn filled, paired thin lines are furniture; in one drawn by faces, the faces
+    # of its thinnest walls may have run together.
+    return Traces(put_together(thick if thick_m >= 2 * hollow_m else thick + hollow), lines)
+
+
+def _sorted(found: Iterator[tuple[Ends, float]], cell_m: float) -> tuple[list[Traced], list[Ends]]:
+    """Return strokes in metres: those as thick as a filled wall, and the thin ones."""
+    thick: list[Traced] = []
+    thin: list[Ends] = []
+    for ends, swollen in found:
+        stroke_m = (swollen - 2) * cell_m
+        ends_m = (ends[0] * cell_m, ends[1] * cell_m, ends[2] * cell_m, ends[3] * cell_m)
+        if max(_FILLED_M, 3.5 * cell_m) <= stroke_m <= limit("plan.wall_max_m"):
+            thick.append(Traced(ends_m, stroke_m))
+        elif stroke_m < limit("plan.wall_max_m"):
+            thin.append(ends_m)
+    return thick, thin
+
+
+def strokes(ink: Gray, shortest_px: int, upright: bool) -> Iterator[tuple[Ends, float]]:
+    """Yield straight strokes along one axis: ends of the centre line and thickness. [px]"""
+    kernel = np.ones((shortest_px, 1) if upright else (1, shortest_px), np.uint8)
+    opened = cv2.morphologyEx(ink, cv2.MORPH_OPEN, kernel)
+    _, _, stats, centres = cv2.connectedComponentsWithStats(np.asarray(opened, np.uint8), connectivity=8)
+    for (x, y, width, height, area), (cx, cy) in zip(stats[1:], centres[1:], strict=True):
+        length = height if upright else width
+        stroke = float(area / length)
+        ends = (cx, y, cx, y + height) if upright else (x, cy, x + width, cy)
+        if length >= shortest_px and stroke < length:
+            yield (float(ends[0]), float(ends[1]), float(ends[2]), float(ends[3])), stroke
+
+
+def _slanting(ink: Gray, cell_m: float) -> Iterator[tuple[Ends, float]]:
+    """Yield strokes along neither axis: each way that long edges run is turned level, and strokes looked for there."""
+    edges = _long_edges(ink, cell_m)
+    for way_deg in _ways(edges):
+        turned, back = _turned(ink, way_deg)
+        for ends, stroke in strokes(turned, max(16, round(_SLANT_M / cell_m)), False):
+            a, b = back(ends[:2]), back(ends[2:])
+            if ends[2] - ends[0] > 3 * stroke and _edged(a, b, stroke, way_deg, edges):
+                yield (*a, *b), stroke
+
+
+def _long_edges(ink: Gray, cell_m: float) -> Floats:
+    """Return straight edges that run along neither axis, shape (n, 4). [px]"""
+    edge = cv2.morphologyEx(ink, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8))
+    least = max(24, round(_SLANT_M / cell_m))
+    found = cv2.HoughLinesP(edge, 1, np.pi / 360, least // 2, minLineLength=least, maxLineGap=4)
+    if found is None:
+        return np.empty((0, 4))
+    lines = found.reshape(-1, 4).astype(float)
+    ways = _degrees(lines)
+    off = np.minimum(ways % 90, 90 - ways % 90)
+    return np.asarray(lines[off > _SLANT_DEG])
+
+
+def _degrees(lines: Floats) -> Floats:
+    return np.asarray(np.degrees(np.arctan2(lines[:, 3] - lines[:, 1], lines[:, 2] - lines[:, 0])) % 180)
+
+
+def _ways(edges: Floats) -> list[float]:
+    """Return the ways most of the slanting edges run, in degrees, the strongest first."""
+    if not len(edges):
+        return []
+    long = np.hypot(*(edges[:, 2:] - edges[:, :2]).T)
+    ways = _degrees(edges)
+    out: list[float] = []
+    left = np.ones(len(ways), bool)
+    least = 2 * long.min()
+    while left.any() and len(out) < _MOST_SLANTS:
+        counts = np.bincount(np.round(ways[left]).astype(int) % 180, long[left], 180)
+        summed = counts + np.roll(counts, 1) + np.roll(counts, -1)
+        best = int(np.argmax(summed))
+        near = left & (np.minimum((ways - best) % 180, (best - ways) % 180) <= 1.6)
+        if summed[best] < least or not near.any():
+            break
+        apart = (ways[near] - best + 90) % 180 - 90
+        out.append(float((best + np.average(apart, weights=long[near])) % 180))
+        left &= ~near
+    return out
+
+
+def _turned(ink: Gray, degrees: float):  # type: ignore[no-untyped-def]
+    """Return ink turned so that a way lies level, and what takes a place of it back."""
+    height, width = ink.shape
+    matrix = cv2.getRotationMatrix2D((width / 2, height / 2), degrees, 1.0)
+    side = int(np.ceil(np.hypot(width, height)))
+    matrix[0, 2] += (side - width) / 2
+    matrix[1, 2] += (side - height) / 2
+    turned = cv2.warpAffine(ink, matrix, (side, side), flags=cv2.INTER_NEAREST)
+    inverse = cv2.invertAffineTransform(matrix)
+
+    def back(at: tuple[float, float]) -> tuple[float, float]:
+        x, y = inverse @ np.array([at[0], at[1], 1.0])
+        return float(x), float(y)
+
+    return np.asarray(turned, np.uint8), back
+
+
+def _edged(
+    a: tuple[float, float], b: tuple[float, float], stroke: float, way_deg: float, edges: Floats
+) -> bool:
+    """Say whether an edge runs along a stroke's side over half of it: thick ink along the sheet holds slanting runs without."""
+    near = np.minimum((_degrees(edges) - way_deg) % 180, (way_deg - _degrees(edges)) % 180) <= 2.0
+    span = np.array(b) - np.array(a)
+    long = float(np.hypot(*span))
+    way = span / long
+    covered = 0.0
+    for line in edges[near].reshape(-1, 2, 2):
+        local = line - np.array(a)
+        aside = np.abs(local @ np.array([-way[1], way[0]])).mean()
+        low, high = np.sort(local @ way)
+        if aside <= stroke / 2 + 4:
+            covered += max(0.0, min(high, long) - max(low, 0.0))
+    return covered > 0.5 * long
+
+
+def _without(ink: Gray, walls: list[Traced], cell_m: float) -> Gray:
+    """Return ink less walls that are known."""
+    if not walls:
+        return ink
+    rest = ink.copy()
+    for wall in walls:
+        x1, y1, x2, y2 = (round(n / cell_m) for n in wall.ends_m)
+        cv2.line(rest, (x1, y1), (x2, y2), 0, round((wall.thickness_m or 0) / cell_m) + 5)
+    return rest

@@ -1,0 +1,38 @@
+"""Words in a picture, read by a text recogniser that ships its data: names of rooms, lengths, areas, the printed scale."""
+
+import logging
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from heathrise.core.site.drawing import Words
+
+Gray = NDArray[np.uint8]
+# Larger pictures are made smaller first; letters under a dozen pixels are not read anyway. [px]
+_MOST_SIDE_PX = 2400
+# What is less certain is not taken for words.
+_LEAST_CERTAIN = 0.6
+
+
+@lru_cache(maxsize=1)
+def _engine() -> Any:
+    # Loaded when a picture comes: it takes half a second and much memory.
+    from rapidocr_onnxruntime import RapidOCR  # noqa: PLC0415
+
+    logging.getLogger("RapidOCR").setLevel(logging.ERROR)
+    return RapidOCR(max_side_len=_MOST_SIDE_PX, use_cls=False, print_verbose=False)
+
+
+def read_letters(gray: Gray) -> list[Words]:
+    """Return the words of a picture, shape (height, width), in pixels: middle, height of a line, words."""
+    found, _ = _engine()(np.repeat(gray[:, :, None], 3, axis=2))
+    out = []
+    for corners, words, certain in found or ():
+        box = np.array(corners, float)
+        x, y = box.mean(axis=0)
+        sides = np.hypot(*(np.roll(box, -1, axis=0) - box).T)
+        if float(certain) >= _LEAST_CERTAIN:
+            out.append(Words(float(x), float(y), float(min(sides[0], sides[1])) * 0.8, words.strip()))
+    return out
