@@ -242,7 +242,7 @@ def pdfs() -> list[Sent]:
             [plan],
         )
     )
-    plan = corridor(PL, 73, ("swing",)).turned(12)
+    plan = corridor(PT, 73, ("swing",)).turned(12)
     out.append(
         Sent(
             "turned plan, two pens, areas alone",

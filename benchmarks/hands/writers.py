@@ -72,7 +72,16 @@ def dxf(
         elif kind == "measure":
             out += _dimension(layer, data, unit) if measured else _ticked(layer, data, unit)
     out += ["0", "ENDSEC", "0", "EOF", ""]
-    return "\n".join(out).encode(encode, "backslashreplace")
+    text_ = "\n".join(out)
+    # What a code page lacks is written by its number, as older releases do.
+    return b"".join(_coded(c, encode) for c in text_)
+
+
+def _coded(letter: str, encode: str) -> bytes:
+    try:
+        return letter.encode(encode)
+    except UnicodeEncodeError:
+        return f"\\U+{ord(letter):04X}".encode()
 
 
 # What newer releases want said of these.

@@ -85,7 +85,7 @@ def _drawing(
         drawing.skipped = Counter(before)
         layers = roles_of(drawing, asked.roles, scale.per_unit)
         proposal = propose(drawing, {row.name: row.role for row in layers}, scale.per_unit, new_id, label)
-        clues = by_areas(areas_said(proposal.storeys), scale.per_unit)
+        clues = by_areas(areas_said(proposal.storeys), scale)
         if not clues or not again or asked.metres_per_unit is not None:
             break
         weighed = _scale(kind, drawing, asked, (*more, *clues))

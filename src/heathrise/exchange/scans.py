@@ -137,7 +137,7 @@ def read_scan(
     scale = _scale(drawing, asked, (), _guess(ink) * shrink)
     progress(0.6, "looking for strokes")
     made = _made(ink, scale, shrink, letters, progress)
-    clues = by_areas(areas_said(made.storeys(new_id, "")[0]), scale.per_unit)
+    clues = by_areas(areas_said(made.storeys(new_id, "")[0]), scale)
     if clues and asked.metres_per_unit is None:
         weighed = _scale(drawing, asked, tuple(clues), scale.per_unit)
         moved = abs(weighed.per_unit / scale.per_unit - 1) > 0.005

@@ -20,8 +20,10 @@ Floats = NDArray[np.float64]
 _MOST_TURN, _LEAST_TURN = np.radians(31.0), np.radians(0.4)
 # Fewer chords than this are corners, not a curve.
 _FEWEST_CHORDS = 4
+# An arc turns by more than this; less is a straight line drawn by hand. [rad]
+_LEAST_ARC = np.radians(12.0)
 # Points of a curve lie this near their circle, as a share of its radius.
-_ROUND = 0.02
+_ROUND, _CLOSE = 0.02, 0.004
 
 
 class Arc(NamedTuple):
@@ -110,7 +112,26 @@ class Drawing:
         if not np.isfinite(at).all():
             self.skip("line", "a coordinate is no number")
             return
-        at = at[np.r_[True, np.any(np.diff(at, axis=0) != 0, axis=1)]]
+        at = _spaced(at)
+        for piece in _smooth(at):
+            self._piece(layer, piece)
+
+    def _piece(self, layer: str, at: Floats) -> None:
+        """Add points between two corners: one arc where they lie on one, else arcs and lines."""
+        for cut in range(3):
+            # A corner too flat to be seen may leave a chord at either end that is none of the arc's.
+            middle = at[cut : len(at) - cut]
+            if len(middle) <= _FEWEST_CHORDS:
+                break
+            whole = _arc_through(middle, _CLOSE) or (
+                _arc_through(middle) if cut == 0 and len(at) < 12 else None
+            )
+            if whole is not None and abs(whole.turn) > _LEAST_ARC:
+                self.arc(layer, whole)
+                for end in (at[: cut + 1], at[len(at) - cut - 1 :]):
+                    for (x1, y1), (x2, y2) in pairwise(end.tolist()):
+                        self.line(layer, x1, y1, x2, y2)
+                return
         for start, stop, bends in _runs(at):
             arc = _arc_through(at[start : stop + 1]) if bends else None
             if arc is not None:
@@ -181,6 +202,39 @@ def arc_between(x: float, y: float, r: float, start: float, turn: float) -> Arc:
     )
 
 
+def _spaced(at: Floats) -> Floats:
+    """Return points less those hard by the one before on a way that goes on: offsets and rounding leave such."""
+    keep = [0]
+    for index in range(1, len(at)):
+        here = at[index]
+        step = float(np.hypot(*(here - at[keep[-1]])))
+        if step == 0:
+            continue
+        if len(keep) > 1 and index < len(at) - 1:
+            before, after = at[keep[-1]] - at[keep[-2]], at[index + 1] - here
+            long = float(min(np.hypot(*before), np.hypot(*after)))
+            turn = np.arctan2(before[0] * after[1] - before[1] * after[0], before @ after)
+            if step < 0.1 * long and abs(turn) < _MOST_TURN:
+                continue
+        keep.append(index)
+    return np.asarray(at[keep])
+
+
+def _smooth(at: Floats) -> list[Floats]:
+    """Return points parted at their corners, and where a long straight piece begins or ends."""
+    if len(at) < 3:
+        return [at]
+    spans = np.diff(at, axis=0)
+    long = np.hypot(*spans.T)
+    ways = np.arctan2(spans[:, 1], spans[:, 0])
+    turns = np.abs((np.diff(ways) + np.pi) % (2 * np.pi) - np.pi)
+    around = np.array([np.delete(long[max(0, i - 3) : i + 4], min(i, 3)).max() for i in range(len(long))])
+    straight = long > 4 * around
+    corner = (turns >= _MOST_TURN) | (straight[1:] != straight[:-1])
+    cuts = [0, *(np.flatnonzero(corner) + 1).tolist(), len(at) - 1]
+    return [at[a : b + 1] for a, b in pairwise(cuts)]
+
+
 def _runs(at: Floats) -> list[tuple[int, int, bool]]:
     """Return (from, to, bends) over points: stretches whose chords keep turning one way by little, and the rest."""
     if len(at) < 3:
@@ -210,7 +264,7 @@ def _runs(at: Floats) -> list[tuple[int, int, bool]]:
     return out
 
 
-def _arc_through(at: Floats) -> Arc | None:
+def _arc_through(at: Floats, within: float = _ROUND) -> Arc | None:
     """Return the arc a run of points lies on, None where they lie on none. Least squares of x2 + y2 = 2ax + 2by + c."""
     middle = at.mean(axis=0)
     near = at - middle
@@ -218,7 +272,7 @@ def _arc_through(at: Floats) -> Arc | None:
         np.column_stack([2 * near, np.ones(len(near))]), (near**2).sum(axis=1), rcond=None
     )[0]
     r = float(np.sqrt(max(c + a * a + b * b, 0.0)))
-    if r <= 0 or np.abs(np.hypot(near[:, 0] - a, near[:, 1] - b) - r).max() > _ROUND * r:
+    if r <= 0 or np.abs(np.hypot(near[:, 0] - a, near[:, 1] - b) - r).max() > within * r:
         return None
     ways = np.unwrap(np.arctan2(near[:, 1] - b, near[:, 0] - a))
     (x1, y1), (x2, y2) = at[0].tolist(), at[-1].tolist()

@@ -118,12 +118,13 @@ def _best(
             return [most]
         return [name for name in names if len(by_layer[name])]
     chosen, count = [best], rooms[best]
+    long = {name: sum(w.length_m for w in traced[name]) for name in names}
     for name in sorted(names, key=lambda name: -sum(w.length_m for w in traced[name])):
         if name == best or not traced[name] or _glass(by_layer[name], chosen, traced):
             continue
         more = _rooms(_tried(np.concatenate([by_layer[n] for n in (*chosen, name)])))
-        # A second layer of walls makes new rooms; furniture and hatching cut those there are into slips.
-        if more > count and more >= rooms[name] + 1:
+        # A second layer of walls is a good part of them and makes new rooms; furniture cuts those there are into slips.
+        if more > count and (rooms[name] >= 2 or (long[name] > 0.3 * long[best] and more > count + 1)):
             chosen.append(name)
             count = more
     return chosen

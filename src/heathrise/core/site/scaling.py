@@ -225,7 +225,7 @@ def _consensus(said: Sequence[Options]) -> list[Clue]:
     """Return the scales most of the texts agree on; where their unit is open, one for each."""
     least = max(_LEAST_TEXTS if len(said) > 2 else 2, int(np.ceil(_LEAST_SHARE * len(said))))
     if len(said) < 2:
-        return [Clue("length", words, per, 1.0) for options in said for per, words in options[:1]]
+        return []
     pairs = sorted((per, number, words) for number, options in enumerate(said) for per, words in options)
     values = np.log([per for per, *_ in pairs])
     found: dict[int, Clue] = {}
@@ -302,8 +302,12 @@ def _usual(drawing: Drawing, paper: bool, leaves: Floats) -> list[float]:
     return [drawing.metres_per_unit]
 
 
-def by_areas(pairs: Sequence[tuple[float, float]], per_unit: float) -> list[Clue]:
-    """Return the scale by which rooms are as large as is written in them. `pairs` are (said, found). [m2]"""
+def by_areas(pairs: Sequence[tuple[float, float]], scale: Scale) -> list[Clue]:
+    """Return the scale by which rooms are as large as is written in them. `pairs` are (said, found). [m2]
+
+    Areas measured by walls bear a scale that something else said out within a few percent; alone they tell it.
+    """
+    per_unit = scale.per_unit
     if len(pairs) < 2:
         return []
     ratios = np.sqrt([said / found for said, found in pairs if found > 0])
@@ -311,7 +315,6 @@ def by_areas(pairs: Sequence[tuple[float, float]], per_unit: float) -> list[Clue
     near = np.abs(ratios / middle - 1) < 0.06
     if near.sum() < max(2, 0.5 * len(ratios)):
         return []
-    # Areas are of the floor between faces; ours are measured so too, within a few percent.
-    if abs(middle - 1) < 0.03:
+    if scale.known and abs(middle - 1) < 0.03:
         return [Clue("areas", f"{int(near.sum())} rooms as large as is written in them", per_unit, 2.5)]
     return [Clue("areas", f"{int(near.sum())} areas written in rooms", per_unit * middle, 2.5)]

@@ -35,6 +35,8 @@ _HINT_ASIDE_M, _HINT_AHEAD_M = 0.12, 0.35
 _PANE_M, _PANE_SHARE = (0.35, 5.0), 0.6
 # Chords leave a curved wall by no more than this. [m]
 _SAG_M = 0.02
+# An end this near to the face of a wall across it ends there. [m]
+_ABUT_M = 0.1
 # As many neighbours side by side, this near, are hatching, tiles or treads. [1, m]
 _REPEATS, _REPEAT_M = 5, 0.9
 Span = tuple[float, float]
@@ -120,8 +122,26 @@ def without_repeats(segments_m: Floats) -> tuple[Floats, int]:
     short, high = np.minimum(long[one], long[other]), np.maximum(long[one], long[other])
     beside = (along < 0.5 * high) & (across > _SAME_LINE_M) & (short > 0.6 * high)
     count = np.bincount(pairs[beside].ravel(), minlength=len(segments))
-    keep = count < _REPEATS
-    return segments[keep], int((~keep).sum())
+    drop = (count >= _REPEATS) | _family_edges(pairs[beside], across[beside], count)
+    return segments[~drop], int(drop.sum())
+
+
+def _family_edges(pairs: Ints, across: Floats, count: Ints) -> NDArray[np.bool_]:
+    """Return which lines are the last of a family: as far from the next as that is from the one after it.
+
+    The face of a wall beside hatching has its other face nearer.
+    """
+    nearest = np.full(len(count), np.inf)
+    for side in (0, 1):
+        np.minimum.at(nearest, pairs[:, side], across)
+    edge = np.zeros(len(count), bool)
+    for side in (0, 1):
+        own, other = pairs[:, side], pairs[:, 1 - side]
+        next_to = (
+            (count[other] >= _REPEATS) & (across <= 1.05 * nearest[own]) & (across <= 1.05 * nearest[other])
+        )
+        edge[own[next_to & (count[own] >= 2)]] = True
+    return edge
 
 
 def curved_walls(arcs: Sequence[Arc], keep_single: bool) -> list[Traced]:
@@ -149,7 +169,7 @@ def _concentric(inner: Arc, outer: Arc) -> bool:
     return bool(
         limit("plan.wall_min_m") <= thick <= limit("plan.wall_max_m")
         and apart < 0.1 * inner.r
-        and abs(abs(outer.turn) - abs(inner.turn)) < 0.35
+        and abs(abs(outer.turn) - abs(inner.turn)) < 0.6
         and np.hypot(
             *(
                 np.array(inner[3:7]).reshape(2, 2).mean(axis=0)
@@ -529,6 +549,7 @@ def _groups_in_line(lines: Floats, walls: list[Traced], widest_m: float) -> list
     graph: nx.Graph[int] = nx.Graph()
     graph.add_nodes_from(range(len(lines)))
     thickness = np.array([w.thickness_m or 0.0 for w in walls])
+    abuts = _abutting(lines, thickness)
     for one, other in _close_pairs(lines, widest_m):
         direction, normal = _frame(lines[[one, other]])
         spans, across = _in_frame(lines[[one, other]], direction, normal)
@@ -536,8 +557,34 @@ def _groups_in_line(lines: Floats, walls: list[Traced], widest_m: float) -> list
         step = abs(across[0] - across[1])
         alike = abs(thickness[one] - thickness[other]) <= 0.06
         if step < 0.05 and alike and -0.05 < apart <= widest_m:
-            graph.add_edge(int(one), int(other))
+            # Walls that end at the two sides of a corridor go on no more than the corridor has a door there.
+            across = apart > limit("plan.junction_max_m") and all(
+                abuts[i, _facing(lines[i], lines[j])] for i, j in ((one, other), (other, one))
+            )
+            if not across:
+                graph.add_edge(int(one), int(other))
     return [np.array(sorted(group)) for group in nx.connected_components(graph)]
+
+
+def _facing(line: Floats, other: Floats) -> int:
+    """Return which end of a line is nearer to another: 0 or 1."""
+    middle = (other[:2] + other[2:]) / 2
+    return int(np.hypot(*(line[2:] - middle)) < np.hypot(*(line[:2] - middle)))
+
+
+def _abutting(lines: Floats, thickness: Floats) -> NDArray[np.bool_]:
+    """Return for each end of each wall, shape (n, 2), whether it ends at a wall across it."""
+    shapes = shapely.linestrings(lines.reshape(-1, 2, 2))
+    ends = shapely.points(lines.reshape(-1, 2))
+    end, other = shapely.STRtree(shapes).query(ends, predicate="dwithin", distance=limit("plan.wall_max_m"))
+    # A wall that another meets is itself in two pieces there, as one of its faces is: their ends are near enough.
+    reach = (thickness[other] + thickness[end // 2]) / 2 + _ABUT_M
+    near = shapely.distance(ends[end], shapes[other]) <= reach
+    turn = np.abs(_angles(lines)[end // 2] - _angles(lines)[other])
+    steep = np.minimum(turn, np.pi - turn) > np.pi / 4
+    out = np.zeros(len(ends), bool)
+    out[end[near & steep & (end // 2 != other)]] = True
+    return out.reshape(-1, 2)
 
 
 def carried(walls: list[Traced]) -> list[Traced]:

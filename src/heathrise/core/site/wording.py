@@ -36,6 +36,8 @@ _INCHES = re.compile(r"(\d{1,2})(?:\s*/\s*(\d{1,2}))?\s*(?:\"|″|”|''|in\b)\s
 _PAPER = re.compile(r"(?<!\w)A([0-4])(?!\w)")
 # Scales drawings of buildings are printed at.
 PRINTED = (20, 25, 50, 75, 100, 125, 150, 200, 250, 300, 400, 500, 1000)
+# Shorter lengths are not written beside what is measured; numbers of rooms look like them. [m]
+_LEAST_M = 0.3
 _FOOT_M, _INCH_M = 0.3048, 0.0254
 
 
@@ -66,7 +68,7 @@ def length_of(words: str) -> Length | None:
     metric = _METRIC.match(re.sub(r"(?<=\d)[ '](?=\d{3}\b)", "", text))
     if metric:
         number = float(metric[1].replace(",", "."))
-        if number <= 0:
+        if number < _LEAST_M:
             return None
         if metric[2]:
             return Length(number, (_UNIT_M[metric[2]],))
