@@ -438,7 +438,6 @@ def pictures() -> list[Sent]:
         )
     )
     plan = house(HOME, 9)
-    quad = ((0.12, 0.08), (0.9, 0.14), (0.84, 0.93), (0.07, 0.86))
     out.append(
         Sent(
             "photographed leaflet",
@@ -446,7 +445,7 @@ def pictures() -> list[Sent]:
             writers.picture(
                 strokes(plan, Habit(walls="filled", number="none", measures="m")),
                 pens=ink,
-                corners=quad,
+                camera=(24, -12, 3),
                 kind="JPEG",
                 dpi=200,
                 scale=75,

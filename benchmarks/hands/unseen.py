@@ -477,7 +477,6 @@ def pictures() -> list[Sent]:
         )
     )
     plan = house(HOME, 93)
-    quad = ((0.2, 0.16), (0.82, 0.07), (0.93, 0.88), (0.1, 0.93))
     out.append(
         Sent(
             "leaflet on a table, in shade",
@@ -485,7 +484,7 @@ def pictures() -> list[Sent]:
             writers.picture(
                 strokes(plan, Habit(walls="filled", number="none", measures="m")),
                 pens=ink,
-                corners=quad,
+                camera=(-18, 20, -6),
                 shadow=0.35,
                 kind="JPEG",
                 dpi=220,

@@ -329,14 +329,14 @@ def picture(
     blur: float = 0.6,
     shadow: float = 0.0,
     turn: float = 0.0,
-    corners: Sequence[tuple[float, float]] | None = None,
+    camera: tuple[float, float, float] | None = None,
     kind: str = "PNG",
     margin_m: float = 1.5,
     seed: int = 1,
 ) -> bytes:
     """Draw strokes and take a picture of the paper. `pens` are (grey, width in metres of the building).
 
-    `corners`, shares of the picture, are where the paper's four come to lie on a dark table: upper left first.
+    `camera` (tilt, pan, roll in degrees) photographs the paper on a dark table.
     """
     k = dpi / 0.0254 / scale
     xy = [(s.data[0], s.data[1]) for s in drawn if s.kind != "fill"]
@@ -371,10 +371,30 @@ def picture(
             )
             font = ImageFont.load_default(size=max(8, round(h * k * 1.25)))
             draw.text(p(x, y), words, fill=ink, font=font, anchor="mm")
-    return _taken(np.asarray(image, np.float32), paper, grain, blur, shadow, turn, corners, kind, seed)
+    return _taken(np.asarray(image, np.float32), paper, grain, blur, shadow, turn, camera, kind, seed)
 
 
-def _taken(paper_px, paper, grain, blur, shadow, turn, corners, kind, seed) -> bytes:
+def seen_from(
+    width: float, height: float, tilt: float, pan: float, roll: float = 0.0, lens: float = 1.2
+) -> list[tuple[float, float]]:
+    """Where a camera that is tilted, panned and rolled (degrees) sees a sheet's corners, as shares of its picture.
+
+    `lens` is its focal length over the picture's longer side; it looks at the middle of the sheet.
+    """
+    t, p, r = (math.radians(a) for a in (tilt, pan, roll))
+    about_x = np.array([[1, 0, 0], [0, math.cos(t), -math.sin(t)], [0, math.sin(t), math.cos(t)]])
+    about_y = np.array([[math.cos(p), 0, math.sin(p)], [0, 1, 0], [-math.sin(p), 0, math.cos(p)]])
+    about_z = np.array([[math.cos(r), -math.sin(r), 0], [math.sin(r), math.cos(r), 0], [0, 0, 1]])
+    long = max(width, height)
+    corners = (
+        np.array([[-width, -height, 0], [width, -height, 0], [width, height, 0], [-width, height, 0]]) / 2
+    )
+    turned = corners @ (about_z @ about_y @ about_x).T + [0, 0, lens * long * 1.25]
+    flat = turned[:, :2] / turned[:, 2:] * lens * long
+    return [(0.5 + float(x) / width / 1.25, 0.5 + float(y) / height / 1.25) for x, y in flat]
+
+
+def _taken(paper_px, paper, grain, blur, shadow, turn, camera, kind, seed) -> bytes:
     rng = np.random.default_rng(seed)
     height, width = paper_px.shape
     seen = paper_px
@@ -384,7 +404,8 @@ def _taken(paper_px, paper, grain, blur, shadow, turn, corners, kind, seed) -> b
             image.rotate(turn, expand=True, fillcolor=paper, resample=Image.Resampling.BICUBIC), np.float32
         )
         height, width = seen.shape
-    if corners is not None:
+    if camera is not None:
+        corners = seen_from(width, height, *camera)
         goal = np.float32([(x * width * 1.25, y * height * 1.25) for x, y in corners])
         matrix = cv2.getPerspectiveTransform(
             np.float32([(0, 0), (width, 0), (width, height), (0, height)]), goal

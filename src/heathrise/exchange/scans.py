@@ -4,6 +4,7 @@ What comes out is a proposal. A picture holds no layers: furniture that touches 
 fainter than the paper's grain, need the person's eye.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
 import cv2
@@ -13,7 +14,7 @@ from numpy.typing import NDArray
 from heathrise.core.site.drawing import Arc, Drawing, Words, arc_between
 from heathrise.core.site.parts import parted
 from heathrise.core.site.proposal import Evidence, Proposal, ProposedStorey, Skipped
-from heathrise.core.site.scaling import Clue, Scale, by_areas, scale_of
+from heathrise.core.site.scaling import USUAL_LEAF_M, Clue, Scale, by_areas, scale_of
 from heathrise.core.site.sketch import Ink, NewId, areas_said, build_storey, doubts_of, sanity
 from heathrise.core.site.tracing import Traced
 from heathrise.exchange.inkstrokes import Ends, Traces, strokes, traces
@@ -29,6 +30,8 @@ Floats = NDArray[np.float64]
 _MOST_PX = 3600
 # As many edge pixels are enough to tell the turn.
 _TURN_SAMPLES = 60_000
+# As many doors are enough to guess a scale by.
+_FEWEST_DOORS = 3
 # Without a scale the drawing is taken to be this long. [m]
 _USUAL_LENGTH_M = 16.0
 # How long a pane of glass is. [m]
@@ -137,6 +140,10 @@ def read_scan(
     scale = _scale(drawing, asked, (), _guess(ink) * shrink)
     progress(0.6, "looking for strokes")
     made = _made(ink, scale, shrink, letters, progress)
+    if not scale.evidence and asked.metres_per_unit is None and len(made.swings) >= _FEWEST_DOORS:
+        # Nothing is written: leaves of doors are the best measure there is, to a few percent.
+        scale = _by_doors(scale, made.swings)
+        made = _made(ink, scale, shrink, letters, quiet)
     clues = by_areas(areas_said(made.storeys(new_id, "")[0]), scale)
     if clues and asked.metres_per_unit is None:
         weighed = _scale(drawing, asked, tuple(clues), scale.per_unit)
@@ -160,6 +167,14 @@ def _scale(drawing: Drawing, asked: ReadingChoices, more: tuple[Clue, ...], usua
     if not found.evidence:
         return Scale(usual, "pixels, scale not stated", False, ())
     return found
+
+
+def _by_doors(scale: Scale, swings: Sequence[Arc]) -> Scale:
+    usual = float(np.median([arc.r for arc in swings]))
+    per_unit = scale.per_unit * USUAL_LEAF_M / usual
+    says = f"middle one of {len(swings)} leaves taken for {USUAL_LEAF_M:.2f} m"
+    shown = Evidence(what="doors", says=says, metres_per_unit=per_unit, agrees=True)
+    return Scale(per_unit, "pixels, guessed by doors", False, (shown,))
 
 
 def _measured(ink: Gray, letters: list[Words], shrink: float, paper_m_per_px: float | None) -> Drawing:

@@ -30,8 +30,8 @@ _SCALES = (50, 100, 200, 75, 150, 20, 25, 125, 250, 500, 48, 96, 64, 192)
 _SAME = 0.015
 # A door's leaf. [m]
 LEAF_M = (0.55, 1.35)
-_USUAL_LEAF_M = 0.88
-_LEAST_TEXTS, _LEAST_SHARE = 3, 0.35
+USUAL_LEAF_M = 0.88
+_LEAST_TEXTS, _LEAST_SHARE, _MARKS = 3, 0.35, 5
 
 
 class Clue(NamedTuple):
@@ -214,10 +214,13 @@ def _stretches(
         met = shapes[i].intersection(line.buffer(0.15 * letter))
         if not met.is_empty and met.length < 2 * letter:
             places.append(float(line.project(met.centroid)))
-    low = max((p for p in places if p < along), default=0.0)
-    high = min((p for p in places if p > along), default=whole)
-    if high - low > letter and 0.25 <= (along - low) / (high - low) <= 0.75:
-        found.append(high - low)
+    # Axes and walls cross measured lines too: the few nearest marks on either side are tried, the text in the middle.
+    lows = sorted((p for p in places if p < along), reverse=True)[:_MARKS]
+    highs = sorted(p for p in places if p > along)[:_MARKS]
+    for low in lows:
+        for high in highs:
+            if high - low > letter and 0.36 <= (along - low) / (high - low) <= 0.64:
+                found.append(high - low)
     return [round(s, 9) for s in found]
 
 
@@ -290,7 +293,7 @@ def _usual(drawing: Drawing, paper: bool, leaves: Floats) -> list[float]:
     if drawing.paper_m_per_unit:
         return [drawing.paper_m_per_unit * scale for scale in _SCALES]
     if paper or drawing.metres_per_unit is None:
-        own = [_USUAL_LEAF_M / float(np.median(leaves))] if len(leaves) else []
+        own = [USUAL_LEAF_M / float(np.median(leaves))] if len(leaves) else []
         if paper:
             return own or [16.0 / _span(drawing)]
         fits = [
