@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 from openpyxl import Workbook
 
 from heathrise.core.site.brief import OpenQuestion
-from heathrise.exchange.inventory import number_of, read_inventory
+from heathrise.exchange.inventory import read_inventory
 from heathrise.exchange.questions import questions_pdf, questions_text
-from heathrise.exchange.rows import table_rows
+from heathrise.exchange.rows import number_of, table_rows
 from heathrise.exchange.unreadable import Unreadable
 
 
@@ -20,7 +20,11 @@ def rows(body: bytes) -> list[tuple[str, int, str | None]]:
     return [(d.what, d.count, d.device) for d in read_inventory(table_rows(body)).devices]
 
 
-EXPECTED = [("Laptops", 24, "laptop"), ("Überwachungskamera", 3, None), ("Handheld scanner", 1234, "scanner")]
+EXPECTED = [
+    ("Laptops", 24, "laptop"),
+    ("Überwachungskamera", 3, "camera"),
+    ("Handheld scanner", 1234, "scanner"),
+]
 
 
 @pytest.mark.parametrize(
@@ -66,7 +70,12 @@ def test_rows_that_make_no_sense_are_named_and_left_out():
     )
     assert [d.what for d in found.devices] == ["Laptops"]
     assert [s.what.split(":")[0] for s in found.skipped] == ["row 3", "row 4", "row 5", "row 6"]
-    assert {s.why for s in found.skipped} == {"no name", "no count from 0 to 100,000"}
+    assert [s.why for s in found.skipped] == [
+        "no name",
+        "its count many is no whole number",
+        "its count -2 is no whole number",
+        "no count from 0 to 100,000",
+    ]
 
 
 @pytest.mark.parametrize("body", [b"PK\x03\x04broken", b"\x7fELF\x00\x00\x01", b"a,1\n" * 6000])
@@ -75,9 +84,10 @@ def test_what_is_no_list_says_so(body):
         read_inventory(table_rows(body))
 
 
-def test_nothing_is_nothing():
-    assert rows(b"") == []
-    assert rows(b"\n\n") == []
+@pytest.mark.parametrize("body", [b"", b"\n\n", b";;;\n;;;\n"])
+def test_an_empty_list_is_said_to_be_empty(body):
+    with pytest.raises(Unreadable, match="empty"):
+        rows(body)
 
 
 @settings(max_examples=60, deadline=None)

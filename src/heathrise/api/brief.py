@@ -31,7 +31,7 @@ class FirmPractice(Noun):
     practice: Practice
 
 
-@blueprint.post("/jobs/<job_id>/inventory", responses=answers_with("exchange.inventory:Inventory"))
+@blueprint.post("/jobs/<job_id>/inventory", responses=answers_with("exchange.inventory:ListRead"))
 def inventory(path: JobPath, form: InventoryForm) -> Response:
     """Read a device list and answer with what was understood; nothing is saved yet."""
     job = opened(path.job_id, may="edit")

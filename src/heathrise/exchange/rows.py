@@ -22,6 +22,12 @@ _MB = 1_000_000
 Rows = list[list[str]]
 _COLUMNS = 40
 _CELL_CHARS = 1000
+# Signs that stand within no word: what a letter of another code page comes to.
+_ODD = re.compile(
+    r"(?<=[^\W\d_])[^\w\s'’.,;:()/&+\-|\"][^\W_]?|[^\w\s'’.,;:()/&+\-|\"°²³€£#%=<>\[\]{}@!?*](?=[^\W\d_])|œ|³|¿|¹"
+)
+# So many lines tell what parts their cells.
+_LOOK_LINES = 12
 
 
 def table_rows(body: bytes, most: int = 20_000) -> Rows:
@@ -83,11 +89,11 @@ def _text(body: bytes, most: int) -> Rows:
     try:
         text = body.decode("utf-8")
     except UnicodeDecodeError:
-        best = from_bytes(body).best()
-        text = str(best) if best is not None else body.decode("cp1252", "replace")
+        text = _decoded(body)
     text = text.lstrip("\ufeff")
-    first = next((line for line in text.splitlines() if line.strip()), "")
-    delimiter = max("\t;,|", key=lambda mark: (first.count(mark), mark == "\t"))
+    said = re.match(r"\s*\"?sep=(.)\"?\s*?\r?\n", text, re.IGNORECASE)
+    text = text[said.end() :] if said else text
+    delimiter = said[1] if said else _delimiter(text)
     try:
         rows = csv.reader(io.StringIO(text), delimiter=delimiter)
         written = (
@@ -96,6 +102,27 @@ def _text(body: bytes, most: int) -> Rows:
         return list(islice(written, most + 1))
     except csv.Error as error:
         raise Unreadable(f"the table cannot be read: {error}", "Save it as CSV again") from error
+
+
+def _decoded(body: bytes) -> str:
+    """Return text that is no UTF-8: by its marks, else by the western or central European page it reads better in."""
+    best = from_bytes(body).best() if body.startswith((b"\xff\xfe", b"\xfe\xff")) or b"\x00" in body else None
+    if best is not None:
+        return str(best)
+    read = [body.decode(page, "replace") for page in ("cp1252", "cp1250")]
+    return min(read, key=lambda text: len(_ODD.findall(text)))
+
+
+def _delimiter(text: str) -> str:
+    """Return what parts the cells: what the first lines have most of, a title without any left aside."""
+    lines = [line for line in text.splitlines() if line.strip()][:_LOOK_LINES]
+
+    def often(mark: str) -> tuple[int, int, bool]:
+        counts = [line.count(mark) for line in lines]
+        usual = max(set(counts), key=lambda n: (n > 0, counts.count(n), n), default=0)
+        return (counts.count(usual) if usual else 0, usual, mark == "\t")
+
+    return max("\t;,|", key=often)
 
 
 def number_of(text: str) -> float | None:

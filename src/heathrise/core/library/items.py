@@ -518,7 +518,8 @@ class RunBookStep(Noun):
 class DeviceKind(Noun):
     """A kind of device in an inventory: how it is best carried, and what it asks of the air.
 
-    `active_share` is how many of them are busy at once when their people are there.
+    `active_share` is how many of them are busy at once when their people are there; `model` is what stands for one on
+    the plan, None for what moves or needs no cable.
     """
 
     label: str
@@ -527,6 +528,7 @@ class DeviceKind(Noun):
     purpose: Purpose
     demand_kbps: float
     active_share: float
+    model: str | None = None
     words: tuple[str, ...]
     advice: str
     source: str

@@ -558,10 +558,10 @@ def _groups_in_line(lines: Floats, walls: list[Traced], widest_m: float) -> list
         alike = abs(thickness[one] - thickness[other]) <= 0.06
         if step < 0.05 and alike and -0.05 < apart <= widest_m:
             # Walls that end at the two sides of a corridor go on no more than the corridor has a door there.
-            across = apart > limit("plan.junction_max_m") and all(
+            over_way = apart > limit("plan.junction_max_m") and all(
                 abuts[i, _facing(lines[i], lines[j])] for i, j in ((one, other), (other, one))
             )
-            if not across:
+            if not over_way:
                 graph.add_edge(int(one), int(other))
     return [np.array(sorted(group)) for group in nx.connected_components(graph)]
 
@@ -579,11 +579,11 @@ def _abutting(lines: Floats, thickness: Floats) -> NDArray[np.bool_]:
     end, other = shapely.STRtree(shapes).query(ends, predicate="dwithin", distance=limit("plan.wall_max_m"))
     # A wall that another meets is itself in two pieces there, as one of its faces is: their ends are near enough.
     reach = (thickness[other] + thickness[end // 2]) / 2 + _ABUT_M
-    near = shapely.distance(ends[end], shapes[other]) <= reach
+    met = np.asarray(shapely.distance(ends[end], shapes[other]) <= reach)
     turn = np.abs(_angles(lines)[end // 2] - _angles(lines)[other])
     steep = np.minimum(turn, np.pi - turn) > np.pi / 4
     out = np.zeros(len(ends), bool)
-    out[end[near & steep & (end // 2 != other)]] = True
+    out[end[met & steep & (end // 2 != other)]] = True
     return out.reshape(-1, 2)
 
 

@@ -1,6 +1,8 @@
 """Device lists, understood."""
 
-from heathrise.exchange.inventory import read_inventory
+from heathrise.core.site.listed import place_listed
+from heathrise.exchange.inventory import ListRead, read_inventory
+from heathrise.store.jobs import new_id
 from heathrise.work.answers.registry import Answer, answers, in_json
 from heathrise.work.asking import TableAsked
 from heathrise.work.open_job import OpenJob
@@ -9,4 +11,7 @@ from heathrise.work.open_job import OpenJob
 @answers("brief.inventory", TableAsked)
 def inventory(opened: OpenJob, asked: TableAsked) -> Answer:
     """What a device list says; nothing is saved yet."""
-    return in_json(read_inventory(asked.rows), opened.newest().revision)
+    kept = opened.newest()
+    found = read_inventory(asked.rows)
+    placed = place_listed(kept.job, found.rows, new_id)
+    return in_json(ListRead.model_validate(dict(found) | {"placed": placed}), kept.revision)
