@@ -142,7 +142,7 @@ def unseen() -> list[SentList]:
         ),
         SentList(
             "one row a device, Dutch, tabs, serial numbers that look like counts",
-            "Nr\tApparaat\tRuimte\tSerienummer\tOpmerking\n1\tCamera 1\tGang\t100200\tplafond\n2\tCamera 2\tGang\t100201\tplafond\n3\tPrinter\tKantoor\t100300\t\n4\tDeurbel\tEntree\t100400\tbuiten\n".encode(),
+            b"Nr\tApparaat\tRuimte\tSerienummer\tOpmerking\n1\tCamera 1\tGang\t100200\tplafond\n2\tCamera 2\tGang\t100201\tplafond\n3\tPrinter\tKantoor\t100300\t\n4\tDeurbel\tEntree\t100400\tbuiten\n",
             [
                 Row("Camera 1", "camera", 1, "Gang", "", "100200"),
                 Row("Camera 2", "camera", 1, "Gang", "", "100201"),

@@ -18,10 +18,10 @@ from heathrise.api.sent import sent
 from heathrise.api.shapes import EditAnswer, JobPath
 from heathrise.core.edit import Put
 from heathrise.core.job import Id, Underlay
-from heathrise.core.site.accepting import StoreyTaken, Taken, accept
+from heathrise.core.site.accepting import OpeningSaid, StoreyTaken, Taken, accept
 from heathrise.core.site.actions import NotPossible
 from heathrise.core.site.align import scale_by_door, scale_by_length, scale_by_print
-from heathrise.core.site.proposal import OpeningKind, Role
+from heathrise.core.site.proposal import Role
 from heathrise.core.sums import Noun, Sum
 from heathrise.exchange.kinds import kind_of
 from heathrise.exchange.readings import Corners, Reading, ReadingChoices
@@ -94,7 +94,7 @@ class AcceptRequest(Noun):
     base_revision: int = Field(ge=0)
     storey_id: Id | None = None
     rejected: tuple[Id, ...] = Field((), max_length=50_000)
-    kinds: dict[Id, OpeningKind] = Field({}, max_length=50_000)
+    kinds: tuple[OpeningSaid, ...] = Field((), max_length=50_000)
     storeys: tuple[StoreyTaken, ...] = Field((), max_length=100)
     keep_picture: bool = True
 
@@ -225,6 +225,18 @@ def picture(path: ImportPath) -> Response:
     return response
 
 
+@blueprint.get("/<job_id>/imports/<import_id>/original", responses=gives("image/png", "image/jpeg"))
+def original(path: ImportPath) -> Response:
+    """Return a photograph or scan as it was sent, to say where its sheet's corners are."""
+    with opened(path.job_id, may="see").desk.database.transaction() as session:
+        body = imports.find(session, path.job_id, path.import_id).body
+    if kind_of(body) != "picture":
+        raise NoSuchJob(path.import_id)
+    response = current_app.make_response(body)
+    response.content_type = "image/png" if body.startswith(b"\x89PNG") else "image/jpeg"
+    return response
+
+
 @blueprint.post("/<job_id>/imports/<import_id>/accept", responses={200: EditAnswer})
 def take(path: ImportPath, body: AcceptRequest) -> Response:
     """Draw what was accepted, as one edit that one undo takes back; the import is then forgotten."""
@@ -238,7 +250,9 @@ def take(path: ImportPath, body: AcceptRequest) -> Response:
         job = jobs.load_job(session, path.job_id).job
         if body.storey_id is None and any(s.elevation_m is None for s in found.proposal.storeys):
             raise NotPossible("say which storey the drawing is of")
-        taken = Taken(frozenset(body.rejected), body.kinds, body.storeys)
+        taken = Taken(
+            frozenset(body.rejected), {one.id: one.opening_kind for one in body.kinds}, body.storeys
+        )
         operations = list(accept(job, found.proposal, taken, body.storey_id, new_id))
         if row.png is not None and body.keep_picture and body.storey_id is not None:
             operations.append(Put(element=_underlay(session, row, found, body.storey_id)))

@@ -1203,6 +1203,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/imports/{import_id}/original": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Return a photograph or scan as it was sent, to say where its sheet's corners are. */
+        get: operations["imports_original__job_id__imports__import_id__original_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/imports/{import_id}/picture": {
         parameters: {
             query?: never;
@@ -2260,7 +2277,7 @@ export interface components {
     schemas: {
         /**
          * AcceptRequest
-         * @description What of a proposal is drawn, and onto which storey.
+         * @description What of a proposal is drawn, as what, and onto which storey; `storeys` are in the proposal's order.
          */
         AcceptRequest: {
             /** Actor */
@@ -2275,6 +2292,11 @@ export interface components {
              */
             keep_picture: boolean;
             /**
+             * Kinds
+             * @default []
+             */
+            kinds: components["schemas"]["OpeningSaid"][];
+            /**
              * Rejected
              * @default []
              */
@@ -2284,6 +2306,11 @@ export interface components {
              * @default null
              */
             storey_id: string | null;
+            /**
+             * Storeys
+             * @default []
+             */
+            storeys: components["schemas"]["StoreyTaken"][];
         };
         /**
          * Acceptance
@@ -3579,6 +3606,16 @@ export interface components {
             storey_id: string;
         };
         /**
+         * ColumnRead
+         * @description A column of a list and what it was taken for.
+         */
+        ColumnRead: {
+            /** Heading */
+            heading: string;
+            /** Holds */
+            holds: string;
+        };
+        /**
          * Compared
          * @description Survey against prediction, as it stands.
          */
@@ -3851,7 +3888,8 @@ export interface components {
          * DeviceKind
          * @description A kind of device in an inventory: how it is best carried, and what it asks of the air.
          *
-         *     `active_share` is how many of them are busy at once when their people are there.
+         *     `active_share` is how many of them are busy at once when their people are there; `model` is what stands for one on
+         *     the plan, None for what moves or needs no cable.
          */
         DeviceKind: {
             /** Active Share */
@@ -3864,6 +3902,11 @@ export interface components {
             high_rate: boolean;
             /** Label */
             label: string;
+            /**
+             * Model
+             * @default null
+             */
+            model: string | null;
             /** Moves */
             moves: boolean;
             /**
@@ -3948,6 +3991,29 @@ export interface components {
             note: string;
             /** Sub Bands */
             sub_bands: components["schemas"]["SubBand"][];
+        };
+        /**
+         * Doubt
+         * @description A guess a person should look at: what was taken for what, how many are alike, how certainly, and why.
+         *
+         *     `of` is what they are; each such element has `alike` in common. The least certain come first.
+         */
+        Doubt: {
+            /** Alike */
+            alike: string;
+            /** Certainty */
+            certainty: number;
+            /** Count */
+            count: number;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "wall" | "opening" | "space";
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
         };
         /**
          * Drift
@@ -4720,6 +4786,20 @@ export interface components {
              * @default null
              */
             weight_kg: number | null;
+        };
+        /**
+         * Evidence
+         * @description Something a drawing says of its scale: what, in which words, the scale by it, and whether it was followed.
+         */
+        Evidence: {
+            /** Agrees */
+            agrees: boolean;
+            /** Metres Per Unit */
+            metres_per_unit: number;
+            /** Says */
+            says: string;
+            /** What */
+            what: string;
         };
         /**
          * Extra
@@ -5732,14 +5812,41 @@ export interface components {
         };
         /**
          * ImportAsked
-         * @description What a person says of a file: what its layers hold, its scale, the page.
+         * @description What a person says of a file: what its layers hold, its scale, the page, corners of a photographed sheet.
          */
         ImportAsked: {
             /**
+             * Corners
+             * @default null
+             */
+            corners: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ] | null;
+            /**
              * Page
-             * @default 1
+             * @default 0
              */
             page: number;
+            /**
+             * Password
+             * @default
+             */
+            password: string;
             /**
              * Roles
              * @default {}
@@ -5761,7 +5868,7 @@ export interface components {
         };
         /**
          * ImportForm
-         * @description A drawing; `page` counts from 1 and matters for a PDF.
+         * @description A drawing; `page` counts from 1 and matters for a PDF, 0 is every page with a plan.
          */
         ImportForm: {
             /**
@@ -5771,19 +5878,24 @@ export interface components {
             file: string;
             /**
              * Page
-             * @default 1
+             * @default 0
              */
             page: number;
         };
         /**
          * ImportState
-         * @description A file being read, or read.
+         * @description A file being read, or read; `locked` is one that opens to its password alone.
          */
         ImportState: {
             /** Doing */
             doing: string;
             /** Id */
             id: string;
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
             /** Name */
             name: string;
             /** @default null */
@@ -5891,16 +6003,6 @@ export interface components {
              * @default 20
              */
             up_mbps: number;
-        };
-        /**
-         * Inventory
-         * @description Device counts as understood, and the rows that were not.
-         */
-        Inventory: {
-            /** Devices */
-            devices: components["schemas"]["DeviceCount"][];
-            /** Skipped */
-            skipped: components["schemas"]["Skipped"][];
         };
         /**
          * InventoryForm
@@ -6244,9 +6346,14 @@ export interface components {
         };
         /**
          * LayerRead
-         * @description A layer of a drawing: what is on it and what it is taken for.
+         * @description A layer or pen of a drawing: what is on it, what it is taken for, how certainly and by what.
          */
         LayerRead: {
+            /**
+             * Certainty
+             * @default 1
+             */
+            certainty: number;
             /** Lines */
             lines: number;
             /** Marks */
@@ -6260,6 +6367,11 @@ export interface components {
             role: "wall" | "door" | "window" | "text" | "ignore";
             /** Texts */
             texts: number;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
         };
         /**
          * LayersAnswer
@@ -6559,6 +6671,84 @@ export interface components {
              * @default false
              */
             there: boolean;
+        };
+        /**
+         * ListRead
+         * @description A list as it was understood in a job: what of it would stand where on the plan.
+         */
+        ListRead: {
+            /**
+             * Columns
+             * @default []
+             */
+            columns: components["schemas"]["ColumnRead"][];
+            /** Devices */
+            devices: components["schemas"]["DeviceCount"][];
+            placed: components["schemas"]["Placed"];
+            /** Rows */
+            rows: components["schemas"]["ListedDevice"][];
+            /** Skipped */
+            skipped: components["schemas"]["Skipped"][];
+        };
+        /**
+         * ListedDevice
+         * @description One row of a client's list: what it is, how many, where, and what identifies the unit.
+         */
+        ListedDevice: {
+            /**
+             * Address
+             * @default
+             */
+            address: string;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Device
+             * @default null
+             */
+            device: string | null;
+            /**
+             * Floor
+             * @default
+             */
+            floor: string;
+            /** Label */
+            label: string;
+            /**
+             * Mac
+             * @default
+             */
+            mac: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Position
+             * @default
+             */
+            position: string;
+            /** Row */
+            row: number;
+            /**
+             * Serial
+             * @default
+             */
+            serial: string;
+            /**
+             * Vlan
+             * @default
+             */
+            vlan: string;
         };
         /**
          * Live
@@ -7670,6 +7860,19 @@ export interface components {
             width_m: number;
         };
         /**
+         * OpeningSaid
+         * @description An opening a person took for another kind than was guessed.
+         */
+        OpeningSaid: {
+            /** Id */
+            id: string;
+            /**
+             * Opening Kind
+             * @enum {string}
+             */
+            opening_kind: "door" | "window" | "opening";
+        };
+        /**
          * Option
          * @description One choice: as it is kept, and as it is written.
          */
@@ -8369,6 +8572,19 @@ export interface components {
             at: components["schemas"]["Point"];
             /** Storey Id */
             storey_id: string;
+        };
+        /**
+         * Placed
+         * @description Devices put on the plan by their rooms, and rows that could not be, with the reason.
+         */
+        Placed: {
+            /** Left */
+            left: [
+                number,
+                string
+            ][];
+            /** Puts */
+            puts: components["schemas"]["Put"][];
         };
         /**
          * Placement
@@ -9233,6 +9449,11 @@ export interface components {
          */
         Proposal: {
             /**
+             * Doubts
+             * @default []
+             */
+            doubts: components["schemas"]["Doubt"][];
+            /**
              * Notes
              * @default []
              */
@@ -9261,6 +9482,11 @@ export interface components {
          * @description A door, window or passage as understood.
          */
         ProposedOpening: {
+            /**
+             * Alike
+             * @default
+             */
+            alike: string;
             /** At M */
             at_m: number;
             /**
@@ -9268,6 +9494,11 @@ export interface components {
              * @default door-hollow
              */
             build_up: string;
+            /**
+             * Certainty
+             * @default 1
+             */
+            certainty: number;
             /**
              * Height M
              * @default 2.1
@@ -9295,6 +9526,21 @@ export interface components {
          * @description A space as understood; `wall_ids` are the walls round it.
          */
         ProposedSpace: {
+            /**
+             * Alike
+             * @default
+             */
+            alike: string;
+            /**
+             * Area Said M2
+             * @default null
+             */
+            area_said_m2: number | null;
+            /**
+             * Certainty
+             * @default 1
+             */
+            certainty: number;
             /** Id */
             id: string;
             /** Label */
@@ -9309,9 +9555,21 @@ export interface components {
         };
         /**
          * ProposedStorey
-         * @description A storey as understood; a drawing has one, a building model its own.
+         * @description A storey as understood; one without an elevation goes onto the storey a person is on.
+         *
+         *     `level` is what its title counts it as, 0 at the ground.
          */
         ProposedStorey: {
+            /**
+             * Ceiling M
+             * @default null
+             */
+            ceiling_m: number | null;
+            /**
+             * Certainty
+             * @default 1
+             */
+            certainty: number;
             /**
              * Elevation M
              * @default null
@@ -9324,6 +9582,11 @@ export interface components {
             height_m: number | null;
             /** Label */
             label: string;
+            /**
+             * Level
+             * @default null
+             */
+            level: number | null;
             /** Openings */
             openings: components["schemas"]["ProposedOpening"][];
             /**
@@ -9335,6 +9598,11 @@ export interface components {
             spaces: components["schemas"]["ProposedSpace"][];
             /** Walls */
             walls: components["schemas"]["ProposedWall"][];
+            /**
+             * Why
+             * @default
+             */
+            why: string;
         };
         /**
          * ProposedWall
@@ -9342,12 +9610,22 @@ export interface components {
          */
         ProposedWall: {
             a: components["schemas"]["Point"];
+            /**
+             * Alike
+             * @default
+             */
+            alike: string;
             b: components["schemas"]["Point"];
             /**
              * Build Up
              * @default null
              */
             build_up: string | null;
+            /**
+             * Certainty
+             * @default 1
+             */
+            certainty: number;
             /** Id */
             id: string;
             /**
@@ -9801,9 +10079,36 @@ export interface components {
         };
         /**
          * Reading
-         * @description What was understood of a file.
+         * @description What was understood of a file; `corners` are those a picture was straightened by.
          */
         Reading: {
+            /**
+             * Corners
+             * @default null
+             */
+            corners: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ] | null;
+            /**
+             * Evidence
+             * @default []
+             */
+            evidence: components["schemas"]["Evidence"][];
             /**
              * Kind
              * @enum {string}
@@ -9813,6 +10118,11 @@ export interface components {
             layers: components["schemas"]["LayerRead"][];
             /** Metres Per Unit */
             metres_per_unit: number | null;
+            /**
+             * Page
+             * @default 0
+             */
+            page: number;
             /**
              * Pages
              * @default 1
@@ -11266,6 +11576,27 @@ export interface components {
              * @default 0.3
              */
             void_m: number;
+        };
+        /**
+         * StoreyTaken
+         * @description What a person said of a proposed storey: whether it is drawn, how it is called, at which level.
+         */
+        StoreyTaken: {
+            /**
+             * Elevation M
+             * @default null
+             */
+            elevation_m: number | null;
+            /**
+             * Label
+             * @default null
+             */
+            label: string | null;
+            /**
+             * Take
+             * @default true
+             */
+            take: boolean;
         };
         /**
          * StrandTagged
@@ -13071,6 +13402,7 @@ export type ClassShift = components['schemas']['ClassShift'];
 export type Client = components['schemas']['Client'];
 export type Climate = components['schemas']['Climate'];
 export type CloseGaps = components['schemas']['CloseGaps'];
+export type ColumnRead = components['schemas']['ColumnRead'];
 export type Compared = components['schemas']['Compared'];
 export type Comparison = components['schemas']['Comparison'];
 export type ConduitFill = components['schemas']['ConduitFill'];
@@ -13091,6 +13423,7 @@ export type DeviceKind = components['schemas']['DeviceKind'];
 export type Difference = components['schemas']['Difference'];
 export type Differences = components['schemas']['Differences'];
 export type Domain = components['schemas']['Domain'];
+export type Doubt = components['schemas']['Doubt'];
 export type Drift = components['schemas']['Drift'];
 export type DriftField = components['schemas']['DriftField'];
 export type DriftLine = components['schemas']['DriftLine'];
@@ -13110,6 +13443,7 @@ export type EndPin = components['schemas']['EndPin'];
 export type Equipment = components['schemas']['Equipment'];
 export type EquipmentModel = components['schemas']['EquipmentModel'];
 export type EquipmentShown = components['schemas']['EquipmentShown'];
+export type Evidence = components['schemas']['Evidence'];
 export type Extra = components['schemas']['Extra'];
 export type Fact = components['schemas']['Fact'];
 export type Failure = components['schemas']['Failure'];
@@ -13164,7 +13498,6 @@ export type InLine = components['schemas']['InLine'];
 export type InRack = components['schemas']['InRack'];
 export type Instead = components['schemas']['Instead'];
 export type Internet = components['schemas']['Internet'];
-export type Inventory = components['schemas']['Inventory'];
 export type InventoryForm = components['schemas']['InventoryForm'];
 export type InventoryLine = components['schemas']['InventoryLine'];
 export type JobBrought = components['schemas']['JobBrought'];
@@ -13193,6 +13526,8 @@ export type LibraryAnswer = components['schemas']['LibraryAnswer'];
 export type Line = components['schemas']['Line'];
 export type LineAsked = components['schemas']['LineAsked'];
 export type Link = components['schemas']['Link'];
+export type ListRead = components['schemas']['ListRead'];
+export type ListedDevice = components['schemas']['ListedDevice'];
 export type Live = components['schemas']['Live'];
 export type LiveHouse = components['schemas']['LiveHouse'];
 export type LivePort = components['schemas']['LivePort'];
@@ -13244,6 +13579,7 @@ export type Only = components['schemas']['Only'];
 export type OpenFinding = components['schemas']['OpenFinding'];
 export type OpenQuestion = components['schemas']['OpenQuestion'];
 export type Opening = components['schemas']['Opening'];
+export type OpeningSaid = components['schemas']['OpeningSaid'];
 export type Option = components['schemas']['Option'];
 export type OptionFigures = components['schemas']['OptionFigures'];
 export type Ordering = components['schemas']['Ordering'];
@@ -13278,6 +13614,7 @@ export type PictureAnswer = components['schemas']['PictureAnswer'];
 export type PictureForm = components['schemas']['PictureForm'];
 export type Pin = components['schemas']['Pin'];
 export type Place = components['schemas']['Place'];
+export type Placed = components['schemas']['Placed'];
 export type Placement = components['schemas']['Placement'];
 export type Planned = components['schemas']['Planned'];
 export type Planting = components['schemas']['Planting'];
@@ -13384,6 +13721,7 @@ export type Standing = components['schemas']['Standing'];
 export type StepRequest = components['schemas']['StepRequest'];
 export type StepShown = components['schemas']['StepShown'];
 export type Storey = components['schemas']['Storey'];
+export type StoreyTaken = components['schemas']['StoreyTaken'];
 export type StrandTagged = components['schemas']['StrandTagged'];
 export type StrandWay = components['schemas']['StrandWay'];
 export type Strands = components['schemas']['Strands'];
@@ -16775,6 +17113,48 @@ export interface operations {
             };
         };
     };
+    imports_original__job_id__imports__import_id__original_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                    "image/png": string;
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     imports_picture__job_id__imports__import_id__picture_get: {
         parameters: {
             query?: never;
@@ -16837,7 +17217,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Inventory"];
+                    "application/json": components["schemas"]["ListRead"];
                 };
             };
             /** @description Refused, with the reason */

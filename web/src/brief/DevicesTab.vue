@@ -2,11 +2,12 @@
 /** The inventory: typed, pasted from a spreadsheet or from a file; split into runs and air by practice. */
 import { vDraft } from '@/ink/draft'
 import { computed, ref } from 'vue'
-import type { Inventory } from '@/api/schema'
+import type { ListRead } from '@/api/schema'
 import { api, inForm, take } from '@/api/client'
 import { useGuarded } from '@/api/useGuarded'
 import { useBrief, type Count } from '@/brief/useBrief'
 import { useAssessment } from '@/job/useAssessment'
+import { put, type Operation } from '@/job/types'
 import { useJob } from '@/job/useJob'
 import { useLibrary } from '@/job/useLibrary'
 
@@ -14,10 +15,26 @@ const job = useJob()
 const library = useLibrary()
 const assessment = useAssessment()
 const { brief, change } = useBrief()
+const HOLDS: Readonly<Record<string, string>> = {
+  what: 'names',
+  kind: 'kinds',
+  count: 'counts',
+  place: 'rooms',
+  floor: 'storeys',
+  position: 'positions',
+  mac: 'MAC addresses',
+  serial: 'serial numbers',
+  vlan: 'VLANs',
+  address: 'addresses',
+  note: 'notes',
+}
 const PURPOSES: readonly Count['purpose'][] = ['main', 'guest', 'things', 'cameras', 'voice']
 const pasted = ref('')
 const { said, guarded } = useGuarded()
-const read = ref<Inventory | null>(null)
+const read = ref<ListRead | null>(null)
+const place = ref(true)
+const left = computed(() => new Map((read.value?.placed.left ?? []).map(([row, why]) => [row, why] as const)))
+const puts = computed(() => (place.value ? (read.value?.placed.puts ?? []) : []))
 const lines = computed(() => assessment.found?.inventory ?? [])
 const byWay = computed(() => {
   const sum = (way: string) => lines.value.filter((line) => line.way === way).reduce((n, line) => n + line.count, 0)
@@ -58,7 +75,7 @@ async function understand(file: Blob, name: string): Promise<void> {
   read.value = null
   const call = { params: { path: { job_id: job.id } }, body: inForm(file, name) }
   read.value =
-    ((await guarded(() => take(api.POST('/api/jobs/{job_id}/inventory', call)))) as Inventory | undefined) ?? null
+    ((await guarded(() => take(api.POST('/api/jobs/{job_id}/inventory', call)))) as ListRead | undefined) ?? null
 }
 function fromFile(event: Event): void {
   const input = event.target as HTMLInputElement
@@ -70,7 +87,10 @@ function readPasted(): void {
   void understand(new Blob([pasted.value]), 'pasted.tsv')
 }
 function takeIn(): void {
-  if (read.value) counts([...(brief.value?.devices ?? []), ...(read.value.devices as Count[])])
+  if (!read.value || !brief.value) return
+  // One edit, so that one undo takes the whole list back.
+  const devices = [...brief.value.devices, ...(read.value.devices as Count[])]
+  job.edit('Take a device list in', [put({ ...brief.value, devices }), ...(puts.value as Operation[])])
   read.value = null
   pasted.value = ''
 }
@@ -211,16 +231,45 @@ function takeIn(): void {
     </details>
     <p v-if="said" class="fault" role="alert">▲ {{ said }}</p>
     <section v-if="read" class="read" aria-label="What was understood">
-      <h3>{{ read.devices.length }} rows understood</h3>
-      <ul>
-        <li v-for="(d, i) in read.devices" :key="i">
-          <span class="mono">{{ d.count }}</span> {{ d.what }}
-          <span class="quiet">{{ d.device ? library.shelves?.device_kinds[d.device]?.label : 'kind not known' }}</span>
-        </li>
-      </ul>
+      <h3>{{ read.rows.length }} rows understood</h3>
+      <p class="quiet">
+        <template v-for="(c, i) in read.columns" :key="i"
+          ><template v-if="i">, </template>“{{ c.heading }}” holds {{ HOLDS[c.holds] ?? c.holds }}</template
+        >.
+      </p>
+      <div class="rows">
+        <table aria-label="Rows of the list">
+          <thead>
+            <tr>
+              <th scope="col">Count</th>
+              <th scope="col">What</th>
+              <th scope="col">Kind</th>
+              <th scope="col">Where</th>
+              <th scope="col">MAC, serial, VLAN</th>
+              <th scope="col">On the plan</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="d in read.rows" :key="d.row">
+              <td class="mono">{{ d.count }}</td>
+              <td>{{ d.label }}</td>
+              <td :class="{ advice: !d.device }">
+                {{ d.device ? library.shelves?.device_kinds[d.device]?.label : '● kind not known' }}
+              </td>
+              <td>{{ [d.place, d.floor, d.position].filter(Boolean).join(', ') }}</td>
+              <td class="mono">{{ [d.mac, d.serial, d.vlan].filter(Boolean).join(' ') }}</td>
+              <td class="quiet">{{ left.get(d.row) ?? 'in its room' }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <p v-for="(s, i) in read.skipped" :key="i" class="advice">● {{ s.what }}: {{ s.why }}</p>
+      <label v-if="read.placed.puts.length" class="place"
+        ><input v-model="place" type="checkbox" />Put {{ read.placed.puts.length }} things into the rooms they are said
+        to be in</label
+      >
       <button type="button" class="ink-button primary" :disabled="!read.devices.length" @click="takeIn">
-        Add {{ read.devices.length }} rows
+        Take in {{ read.devices.length }} counts<template v-if="puts.length"> and {{ puts.length }} things</template>
       </button>
       <button type="button" class="ink-button" @click="read = null">Leave them</button>
     </section>
@@ -294,15 +343,20 @@ textarea {
   margin: 6px 0;
   font-family: var(--mono);
 }
+.rows {
+  max-height: 260px;
+  overflow: auto;
+}
+.place {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  margin: 6px 0;
+}
 .read {
   border: 1px solid var(--rule);
   padding: 8px 12px;
   background: var(--paper-raised);
-}
-ul {
-  margin: 4px 0;
-  padding-left: 1.2rem;
-  columns: 2;
 }
 summary {
   cursor: pointer;

@@ -11,6 +11,15 @@ import { useView } from '@/job/useView'
 const POLL_MS = 250
 type Proposal = NonNullable<ImportState['reading']>['proposal']
 export type PencilStorey = Proposal['storeys'][number]
+export type Doubt = Proposal['doubts'][number]
+export type OpeningKind = PencilStorey['openings'][number]['opening_kind']
+export type Corners = NonNullable<ImportAsked['corners']>
+/** What a person says of a proposed storey. */
+export interface StoreySaid {
+  take: boolean
+  label: string
+  elevation_m: number | null
+}
 
 export const useImport = defineStore('import', () => {
   const job = useJob()
@@ -19,7 +28,13 @@ export const useImport = defineStore('import', () => {
   const rejected = shallowRef<ReadonlySet<string>>(new Set())
   const { said: error, guarded } = useGuarded()
   const sending = ref(false)
-  const page = ref(1)
+  const page = ref(0)
+  const password = ref('')
+  /** Openings a person took for another kind. */
+  const kinds = shallowRef<ReadonlyMap<string, OpeningKind>>(new Map())
+  const said = ref<StoreySaid[]>([])
+  /** Guesses alike that are pointed out on the sheet. */
+  const lit = ref('')
   const shownStorey = ref(0)
   /** A drawing that was dropped on the job list, and the job made for it: read as soon as that one is open. */
   const waiting = shallowRef<{ jobId: string; file: File } | null>(null)
@@ -32,8 +47,11 @@ export const useImport = defineStore('import', () => {
       ? `/api/jobs/${job.id}/imports/${state.value.id}/picture?${state.value.reading?.metres_per_unit}`
       : null,
   )
+  const original = computed(() =>
+    reading.value?.picture_px && state.value ? `/api/jobs/${job.id}/imports/${state.value.id}/original` : null,
+  )
   const kept = computed(() => {
-    const all = reading.value?.proposal.storeys ?? []
+    const all = (reading.value?.proposal.storeys ?? []).filter((_, i) => said.value[i]?.take ?? true)
     const count = (pick: (s: PencilStorey) => readonly { id: string }[]) =>
       all.flatMap(pick).filter((x) => !rejected.value.has(x.id)).length
     return { walls: count((s) => s.walls), openings: count((s) => s.openings), spaces: count((s) => s.spaces) }
@@ -43,7 +61,16 @@ export const useImport = defineStore('import', () => {
     return { params: { path: { job_id: job.id, import_id: state.value?.id ?? '' } } }
   }
   function take_(next: ImportState): void {
-    if (next.reading && next.reading.proposal !== reading.value?.proposal) rejected.value = new Set()
+    if (next.reading && next.reading.proposal !== reading.value?.proposal) {
+      rejected.value = new Set()
+      kinds.value = new Map()
+      lit.value = ''
+      said.value = next.reading.proposal.storeys.map((s) => ({
+        take: true,
+        label: s.label,
+        elevation_m: s.elevation_m ?? null,
+      }))
+    }
     state.value = next
     shownStorey.value = 0
     clearTimeout(polling)
@@ -60,10 +87,11 @@ export const useImport = defineStore('import', () => {
       try {
         const params = { path: { job_id: job.id } }
         const begun = await take(
-          api.POST('/api/jobs/{job_id}/imports', { params, body: inForm(file, file.name, { page: 1 }) }),
+          api.POST('/api/jobs/{job_id}/imports', { params, body: inForm(file, file.name, { page: 0 }) }),
         )
         rejected.value = new Set()
-        page.value = 1
+        page.value = 0
+        password.value = ''
         take_(begun as ImportState)
       } finally {
         sending.value = false
@@ -73,7 +101,8 @@ export const useImport = defineStore('import', () => {
     guarded(async () => {
       const roles = Object.fromEntries((reading.value?.layers ?? []).map((layer) => [layer.name, layer.role]))
       page.value = asked.page ?? page.value
-      const body = { roles, page: page.value, scale: {}, ...asked } as ImportAsked
+      const corners = reading.value?.corners ?? null
+      const body = { roles, page: page.value, scale: {}, corners, password: password.value, ...asked } as ImportAsked
       take_((await take(api.PUT('/api/jobs/{job_id}/imports/{import_id}', { ...path(), body }))) as ImportState)
     })
   const accept = () =>
@@ -86,6 +115,8 @@ export const useImport = defineStore('import', () => {
           base_revision: job.revision,
           storey_id: view.storey?.id ?? null,
           rejected: [...rejected.value],
+          kinds: [...kinds.value].map(([id, opening_kind]) => ({ id, opening_kind })),
+          storeys: said.value.map((s) => ({ ...s, label: s.label.trim() || null })),
           keep_picture: true,
         }
         job.takeIn(
@@ -118,12 +149,41 @@ export const useImport = defineStore('import', () => {
   function toggle(id: string): void {
     reject([id], !rejected.value.has(id))
   }
+  function alikeTo(doubt: Doubt): string[] {
+    const all = reading.value?.proposal.storeys ?? []
+    const rows = (s: PencilStorey): readonly { id: string; alike: string }[] =>
+      ({ wall: s.walls, opening: s.openings, space: s.spaces })[doubt.of]
+    return all.flatMap((s) => rows(s).flatMap((row) => (row.alike === doubt.alike ? [row.id] : [])))
+  }
+  /** Put all that is alike right at once: openings of another kind, or left out, or as they were guessed. */
+  function putRight(doubt: Doubt, as: OpeningKind | 'out' | 'guess'): void {
+    const ids = alikeTo(doubt)
+    reject(ids, as === 'out')
+    const next = new Map(kinds.value)
+    for (const id of ids) {
+      if (as === 'out' || as === 'guess') next.delete(id)
+      else next.set(id, as)
+    }
+    kinds.value = next
+  }
+  function putAs(doubt: Doubt): OpeningKind | 'out' | 'guess' {
+    const ids = alikeTo(doubt)
+    if (ids.every((id) => rejected.value.has(id))) return 'out'
+    return (ids[0] && kinds.value.get(ids[0])) || 'guess'
+  }
   return {
     state,
     reading,
     storey,
     shownStorey,
     picture,
+    original,
+    password,
+    kinds,
+    said,
+    lit,
+    putRight,
+    putAs,
     rejected,
     kept,
     error,

@@ -4,6 +4,10 @@ import { computed, ref } from 'vue'
 import type { ImportAsked } from '@/api/schema'
 import { useImport } from '@/job/useImport'
 import { useView } from '@/job/useView'
+import ImportDoubts from '@/margin/ImportDoubts.vue'
+import ImportScale from '@/margin/ImportScale.vue'
+import ImportStoreys from '@/margin/ImportStoreys.vue'
+import SheetCorners from '@/margin/SheetCorners.vue'
 import { useUnits } from '@/units/useUnits'
 
 type Role = NonNullable<ImportAsked['roles']>[string]
@@ -11,22 +15,14 @@ const ROLES: readonly Role[] = ['wall', 'door', 'window', 'text', 'ignore']
 const importing = useImport()
 const view = useView()
 const units = useUnits()
-const by = ref<'door' | 'length' | 'print' | 'unit'>('length')
-const shown = ref('')
-const truth = ref('')
-const printed = ref('100')
-const paper = ref<'A0' | 'A1' | 'A2' | 'A3' | 'A4'>('A3')
-const unit = ref(0.001)
-const UNITS: readonly (readonly [number, string])[] = [
-  [0.001, 'millimetres'],
-  [0.01, 'centimetres'],
-  [1, 'metres'],
-  [0.0254, 'inches'],
-  [0.3048, 'feet'],
-]
+const corners = ref(false)
+const typed = ref('')
 const state = computed(() => importing.state)
 const reading = computed(() => importing.reading)
-const storeys = computed(() => reading.value?.proposal.storeys ?? [])
+const doubtful = computed(() =>
+  (reading.value?.layers ?? []).some((layer) => layer.certainty < 0.9 && layer.role !== 'ignore'),
+)
+const onto = computed(() => importing.said.some((s) => s.elevation_m === null))
 const size = computed(() => {
   const points = importing.storey?.walls.flatMap((w) => [w.a, w.b]) ?? []
   if (!points.length) return ''
@@ -46,20 +42,10 @@ function setRole(name: string, event: Event): void {
   const roles = Object.fromEntries((reading.value?.layers ?? []).map((layer) => [layer.name, layer.role as Role]))
   void importing.ask({ roles: { ...roles, [name]: role } })
 }
-function setScale(): void {
-  const length = (text: string) => units.parseLength(text)
-  const none = { metres_per_unit: null, shown_m: null, true_m: null, door_m: null, printed: null, paper: null }
-  const said = {
-    length: { shown_m: length(shown.value), true_m: length(truth.value) },
-    door: { door_m: length(truth.value) },
-    print: { printed: Number(printed.value), paper: paper.value },
-    unit: { metres_per_unit: unit.value },
-  }[by.value]
-  if (Object.values(said).some((value) => value === null || (typeof value === 'number' && !(value > 0)))) {
-    importing.error = 'A length or a scale is a number above zero, like 3.5. Nothing was changed.'
-    return
-  }
-  void importing.ask({ scale: { ...none, ...said } })
+function unlock(): void {
+  importing.password = typed.value
+  typed.value = ''
+  void importing.ask({})
 }
 </script>
 
@@ -77,19 +63,26 @@ function setScale(): void {
     </template>
     <template v-else-if="state?.state === 'failed'">
       <p class="fault" role="alert">▲ {{ state.doing }} Nothing was changed.</p>
+      <form v-if="state.locked" class="row" @submit.prevent="unlock">
+        <input
+          v-model="typed"
+          class="field"
+          type="password"
+          autocomplete="off"
+          aria-label="Password of the file"
+          placeholder="password"
+        />
+        <button type="submit" class="ink-button primary" :disabled="!typed">Open it</button>
+      </form>
       <button type="button" class="ink-button" @click="importing.leave()">Put it away</button>
     </template>
     <template v-else-if="reading">
       <p class="quiet facts">
         {{ size }} · {{ reading.unit }}<template v-if="!reading.scale_known"> · scale not stated</template>
       </p>
+      <ImportDoubts />
       <p v-for="note in reading.proposal.notes" :key="note" class="advice note">● {{ note }}</p>
-      <label v-if="storeys.length > 1" class="row"
-        ><span>Storey shown</span>
-        <select v-model.number="importing.shownStorey" class="field" aria-label="Storey shown">
-          <option v-for="(s, i) in storeys" :key="i" :value="i">{{ s.label }} · {{ s.elevation_m }} m</option>
-        </select>
-      </label>
+      <ImportStoreys />
       <label v-if="reading.pages > 1" class="row"
         >Page
         <select
@@ -98,15 +91,24 @@ function setScale(): void {
           aria-label="Page of the file"
           @change="importing.ask({ page: Number(($event.target as HTMLSelectElement).value) })"
         >
+          <option :value="0">all with a plan</option>
           <option v-for="n in reading.pages" :key="n" :value="n">{{ n }} of {{ reading.pages }}</option>
         </select>
       </label>
-      <details v-if="reading.layers.length" open>
-        <summary>Layers</summary>
+      <button v-if="importing.original" type="button" class="ink-button" @click="corners = true">
+        {{ reading.corners ? 'Move the corners of the sheet' : 'Straighten a photographed sheet' }}
+      </button>
+      <SheetCorners v-model:visible="corners" />
+      <ImportScale v-if="reading.kind !== 'ifc'" />
+      <details v-if="reading.layers.length" :open="doubtful">
+        <summary>
+          Layers<template v-if="doubtful">: look at those with <span class="advice">●</span></template>
+        </summary>
         <div class="layers">
           <template v-for="layer in reading.layers" :key="layer.name">
-            <span :title="`${layer.lines} lines, ${layer.marks} blocks, ${layer.texts} texts`"
-              >{{ layer.name }} <span class="mono quiet">{{ layer.lines + layer.marks + layer.texts }}</span></span
+            <span :title="`${layer.lines} lines, ${layer.marks} blocks, ${layer.texts} texts; ${layer.why}`"
+              ><span v-if="layer.certainty < 0.9" class="advice" aria-hidden="true">● </span>{{ layer.name }}
+              <span class="mono quiet">{{ layer.lines + layer.marks + layer.texts }}</span></span
             >
             <select
               class="field"
@@ -117,48 +119,6 @@ function setScale(): void {
               <option v-for="role in ROLES" :key="role">{{ role }}</option>
             </select>
           </template>
-        </div>
-      </details>
-      <details v-if="reading.kind !== 'ifc'" :open="!reading.scale_known">
-        <summary>Scale</summary>
-        <div class="scale">
-          <select v-model="by" class="field" aria-label="Scale by">
-            <option value="length">by a known length</option>
-            <option value="door">by the width of a door</option>
-            <option value="print">by printed scale</option>
-            <option v-if="reading.kind !== 'picture'" value="unit">by unit</option>
-          </select>
-          <template v-if="by === 'length'"
-            ><input
-              v-model="shown"
-              class="field"
-              placeholder="shown, m"
-              aria-label="Length as shown"
-              inputmode="decimal" /><input
-              v-model="truth"
-              class="field"
-              placeholder="true, m"
-              aria-label="True length"
-              inputmode="decimal"
-          /></template>
-          <input
-            v-if="by === 'door'"
-            v-model="truth"
-            class="field"
-            placeholder="0.9"
-            aria-label="True width of a door"
-            inputmode="decimal"
-          />
-          <template v-if="by === 'print'"
-            ><span>1 : <input v-model="printed" class="field" aria-label="Printed scale" inputmode="numeric" /></span
-            ><select v-model="paper" class="field" aria-label="Paper">
-              <option v-for="p in ['A0', 'A1', 'A2', 'A3', 'A4']" :key="p">{{ p }}</option>
-            </select></template
-          >
-          <select v-if="by === 'unit'" v-model.number="unit" class="field" aria-label="Unit">
-            <option v-for="[per, name] in UNITS" :key="per" :value="per">{{ name }}</option>
-          </select>
-          <button type="button" class="ink-button" @click="setScale">Set</button>
         </div>
       </details>
       <details v-if="reading.proposal.skipped.length">
@@ -180,7 +140,7 @@ function setScale(): void {
         </button>
         <button type="button" class="ink-button" @click="importing.leave()">Leave it</button>
       </div>
-      <p v-if="reading.kind !== 'ifc'" class="quiet note">Goes onto {{ view.storey?.label ?? 'a storey' }}.</p>
+      <p v-if="onto" class="quiet note">Goes onto {{ view.storey?.label ?? 'a storey' }}.</p>
     </template>
     <button v-else-if="importing.error" type="button" class="ink-button" @click="importing.forget()">
       Put it away
@@ -222,15 +182,6 @@ progress {
 }
 .layers > span {
   overflow-wrap: anywhere;
-}
-.scale {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 5px;
-  padding-top: 5px;
-}
-.scale input {
-  width: 5rem;
 }
 .row {
   display: flex;

@@ -13,7 +13,8 @@ const byId = computed(() => new Map(storey.value?.walls.map((wall) => [wall.id, 
 const openings = computed(() =>
   (storey.value?.openings ?? []).flatMap((o) => {
     const wall = byId.value.get(o.wall_id)
-    return wall && !importing.rejected.has(wall.id) ? [{ o, line: stretch(wall, o.at_m, o.at_m + o.width_m) }] : []
+    if (!wall || importing.rejected.has(wall.id)) return []
+    return [{ o, kind: importing.kinds.get(o.id) ?? o.opening_kind, line: stretch(wall, o.at_m, o.at_m + o.width_m) }]
   }),
 )
 /** Names where they fit their rooms. */
@@ -56,7 +57,7 @@ const px = (value: number) => value / props.k
       :key="space.id"
       :d="svgPath(space.outline, true)"
       class="room"
-      :class="{ out: importing.rejected.has(space.id) }"
+      :class="{ out: importing.rejected.has(space.id), lit: importing.lit === `space ${space.alike}` }"
       @click.stop="room(space)"
     />
     <line
@@ -67,7 +68,7 @@ const px = (value: number) => value / props.k
       :x2="wall.b.x_m"
       :y2="wall.b.y_m"
       class="wall"
-      :class="{ out: importing.rejected.has(wall.id) }"
+      :class="{ out: importing.rejected.has(wall.id), lit: importing.lit === `wall ${wall.alike}` }"
       :stroke-width="Math.max(wall.thickness_m ?? 0, px(2))"
     />
     <line
@@ -83,12 +84,12 @@ const px = (value: number) => value / props.k
       :stroke-dasharray="`${px(7)} ${px(3)}`"
     />
     <path
-      v-for="{ o, line } in openings"
+      v-for="{ o, kind, line } in openings"
       :key="o.id"
       :d="svgPath(line)"
       class="opening"
-      :class="[o.opening_kind, { out: importing.rejected.has(o.id) }]"
-      :stroke-width="px(5)"
+      :class="[kind, { out: importing.rejected.has(o.id), lit: importing.lit === `opening ${o.alike}` }]"
+      :stroke-width="px(importing.lit === `opening ${o.alike}` ? 10 : 5)"
       @click.stop="importing.toggle(o.id)"
     />
     <line
@@ -147,6 +148,16 @@ const px = (value: number) => value / props.k
 }
 .opening.window {
   stroke: var(--tarn);
+}
+.wall.lit {
+  stroke: var(--gorse);
+  opacity: 0.9;
+}
+.room.lit {
+  fill: color-mix(in srgb, var(--gorse) 30%, transparent);
+}
+.opening.lit {
+  filter: drop-shadow(0 0 2px var(--gorse));
 }
 .opening.out {
   opacity: 0.25;

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from pydantic import Field
 
 from heathrise.core.edit import Operation, Put
-from heathrise.core.job import Job, Label, Opening, Space, Storey, Wall
+from heathrise.core.job import Id, Job, Label, Opening, Space, Storey, Wall
 from heathrise.core.site.proposal import (
     BODY,
     OpeningKind,
@@ -27,6 +27,13 @@ class StoreyTaken(Noun):
     take: bool = True
     label: Label | None = None
     elevation_m: float | None = Field(None, ge=-100, le=1000)
+
+
+class OpeningSaid(Noun):
+    """An opening a person took for another kind than was guessed."""
+
+    id: Id
+    opening_kind: OpeningKind
 
 
 @dataclass(frozen=True)

@@ -75,11 +75,12 @@ def place_listed(job: Job, devices: Sequence[ListedDevice], new_id: NewId) -> Pl
     networks = {network.vlan: network.id for network in job.of(Network)}
     for device in devices:
         kind = library().device_kinds.get(device.device or "")
-        space = rooms.named(device)
-        why = _why_not(device, kind.model if kind else None, kind is not None and kind.moves, space)
-        if why or space is None:
+        fits = rooms.named(device)
+        why = _why_not(device, kind.model if kind else None, kind is not None and kind.moves, len(fits))
+        if why:
             left.append((device.row, why))
             continue
+        space = fits[0]
         for number in range(min(device.count, _MOST_OF_A_ROW)):
             label = _free(device.label, number, device.count, used)
             puts.append(
@@ -101,13 +102,13 @@ def place_listed(job: Job, devices: Sequence[ListedDevice], new_id: NewId) -> Pl
     return Placed(puts=tuple(puts), left=tuple(left))
 
 
-def _why_not(device: ListedDevice, model: str | None, moves: bool, space: Space | None) -> str:
+def _why_not(device: ListedDevice, model: str | None, moves: bool, fits: int) -> str:
     if moves or (device.device is not None and model is None):
         return "it moves or goes by air: it is counted, not placed"
     if not device.place:
         return "no room is said"
-    if space is None:
-        return f"no space is called {device.place}"
+    if fits != 1:
+        return f"{fits or 'no'} space{'s are' if fits > 1 else ' is'} called {device.place}"
     if device.count > _MOST_OF_A_ROW:
         return f"{device.count} of one row are counted, not placed"
     return ""
@@ -145,11 +146,11 @@ class _Rooms:
         self.spaces = job.of(Space)
         self.spots: dict[str, list[Point]] = defaultdict(list)
 
-    def named(self, device: ListedDevice) -> Space | None:
-        """Return the space a place names: whole, by its number, by its words; on the floor that is said where several fit."""
+    def named(self, device: ListedDevice) -> list[Space]:
+        """Return the spaces a place names: whole, by its number, by its words; on the floor that is said where several fit."""
         wanted, number = plain(device.place), _number(device.place)
         if not wanted and not number:
-            return None
+            return []
         marks = [
             (3 if space.label.casefold() == device.place.casefold() else 0)
             + (2 if number and _number(space.label) == number else 0)
@@ -165,8 +166,7 @@ class _Rooms:
             for space in self.spaces
         ]
         best = max(marks, default=0)
-        fits = [space for space, mark in zip(self.spaces, marks, strict=True) if mark == best and mark >= 1.5]
-        return fits[0] if len(fits) == 1 else None
+        return [space for space, mark in zip(self.spaces, marks, strict=True) if mark == best and mark >= 1.5]
 
     def spot(self, space: Space) -> Point:
         """Return the next free spot of a space: along rows inside it, a step apart."""

@@ -109,7 +109,7 @@ def _name(drawing: Drawing, per: float, known: bool, paper: bool) -> str:
     unit = next((name for size, name in _UNITS.items() if _alike(size, per)), None)
     name = unit or (f"{1 / per:.1f} units to the metre" if per < 1 else f"{per:.2f} m to the unit")
     if paper and unit is None:
-        name = f"{1 / per:.1f} of the drawing's units to the metre"
+        name = f"{1 / per:.1f} {drawing.unit} to the metre"
     return name if known else f"{name}, guessed"
 
 
