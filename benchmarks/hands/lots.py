@@ -193,7 +193,7 @@ def svg(seed: int) -> Sent:
         "name": ""
     }
     if habit.walls == "filled":
-        how["wall"] = 'fill="#444" fill-rule="evenodd"'
+        how["wall"] = 'fill="#444"'
     drawn = [*strokes(plan, habit, seed), *(columned(plan) if rng.random() < 0.3 and not plan.bends else [])]
     body = writers.svg(
         drawn,

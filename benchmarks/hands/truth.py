@@ -262,7 +262,8 @@ def _lines(storey: ProposedStorey) -> np.ndarray:
 
 def _storey(storey: ProposedStorey, plan: Plan, named: bool, numbered: bool) -> Score:
     found, truth = _lines(storey), plan.truth
-    scale = abs(_span(found) / _span(truth) - 1)
+    # Walls cut in other places have other middles; where either measure agrees the scale is right.
+    scale = min(abs(_span(found, cut) / _span(truth, cut) - 1) for cut in (0, 2))
     shift = _shift(found, truth)
     laid = found + np.tile(shift, 2)
     walls = {w.id: w for w in storey.walls}
@@ -289,8 +290,8 @@ def _storey(storey: ProposedStorey, plan: Plan, named: bool, numbered: bool) -> 
     )
 
 
-def _span(lines: np.ndarray) -> float:
-    low, high = np.percentile(lines.reshape(-1, 2), (2, 98), axis=0)
+def _span(lines: np.ndarray, cut: float) -> float:
+    low, high = np.percentile(lines.reshape(-1, 2), (cut, 100 - cut), axis=0)
     return float((high - low).sum())
 
 

@@ -16,6 +16,8 @@ Floats = NDArray[np.float64]
 Ends = tuple[float, float, float, float]
 # The shortest stroke that can be a wall, longer than any letter of a room's name. [m]
 _SHORTEST_M = 0.45
+# No wall is thicker; what is, is a blot. [m]
+_MOST_THICK_M = 0.65
 # A stroke at least this thick is a filled wall. [m]
 _FILLED_M = 0.07
 # A slanting wall is at least this long, turned by more than this from the sheet, and few ways are followed. [m, deg]
@@ -30,16 +32,19 @@ class Traces:
     thin: Floats
 
 
-def traces(ink: Gray, cell_m: float, progress: Progress) -> Traces:
-    """Return the walls of ink (255 on 0), a cell of it being so many metres."""
-    shortest = max(12, round(_SHORTEST_M / cell_m))
+def traces(ink: Gray, strong: Gray, cell_m: float, progress: Progress) -> Traces:
+    """Return the walls of ink (255 on 0), a cell of it being so many metres; strokes are as wide as their strong ink."""
     closed = cv2.morphologyEx(ink, cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8))
     solid: Gray = np.asarray(cv2.dilate(closed, np.ones((3, 3), np.uint8)), np.uint8)
+    # A wall's thickness is no stroke of its own across it.
+    shortest = max(
+        12, round(_SHORTEST_M / cell_m), round(1.2 * min(_thickest(solid), _MOST_THICK_M / cell_m))
+    )
     progress(0.65, "following slanting walls")
-    thick, thin = _sorted(_slanting(solid, cell_m), cell_m)
+    thick, thin = _sorted(_slanting(solid, strong, cell_m), cell_m)
     rest = _without(solid, thick, cell_m)
     for across in (False, True):
-        more_thick, more_thin = _sorted(strokes(rest, shortest, across), cell_m)
+        more_thick, more_thin = _sorted(strokes(rest, shortest, across, strong), cell_m)
         thick += more_thick
         thin += more_thin
     progress(0.85, "pairing faces")
@@ -51,26 +56,43 @@ def traces(ink: Gray, cell_m: float, progress: Progress) -> Traces:
     return Traces(put_together(thick if thick_m >= 2 * hollow_m else thick + hollow), lines)
 
 
+def _thickest(ink: Gray) -> float:
+    """Return how thick the thickest walls are, blots and junctions aside. [px]"""
+    inked = ink > 0
+    if not inked.any():
+        return 0.0
+    deep = cv2.distanceTransform(ink, cv2.DIST_L2, 3)
+    return 2 * float(np.percentile(deep[inked], 98))
+
+
 def _sorted(found: Iterator[tuple[Ends, float]], cell_m: float) -> tuple[list[Traced], list[Ends]]:
     """Return strokes in metres: those as thick as a filled wall, and the thin ones."""
     thick: list[Traced] = []
     thin: list[Ends] = []
-    for ends, swollen in found:
-        stroke_m = (swollen - 2) * cell_m
+    for ends, stroke in found:
+        stroke_m = stroke * cell_m
         ends_m = (ends[0] * cell_m, ends[1] * cell_m, ends[2] * cell_m, ends[3] * cell_m)
-        if max(_FILLED_M, 3.5 * cell_m) <= stroke_m <= limit("plan.wall_max_m"):
+        if max(_FILLED_M, 3.0 * cell_m) <= stroke_m <= limit("plan.wall_max_m"):
             thick.append(Traced(ends_m, stroke_m))
         elif stroke_m < limit("plan.wall_max_m"):
             thin.append(ends_m)
     return thick, thin
 
 
-def strokes(ink: Gray, shortest_px: int, upright: bool) -> Iterator[tuple[Ends, float]]:
-    """Yield straight strokes along one axis: ends of the centre line and thickness. [px]"""
+def strokes(
+    ink: Gray, shortest_px: int, upright: bool, strong: Gray | None = None
+) -> Iterator[tuple[Ends, float]]:
+    """Yield straight strokes along one axis: ends of the centre line and thickness. [px]
+
+    Thickness is of the strong ink in them where that is given, else of all.
+    """
     kernel = np.ones((shortest_px, 1) if upright else (1, shortest_px), np.uint8)
     opened = cv2.morphologyEx(ink, cv2.MORPH_OPEN, kernel)
-    _, _, stats, centres = cv2.connectedComponentsWithStats(np.asarray(opened, np.uint8), connectivity=8)
-    for (x, y, width, height, area), (cx, cy) in zip(stats[1:], centres[1:], strict=True):
+    count, labels, stats, centres = cv2.connectedComponentsWithStats(
+        np.asarray(opened, np.uint8), connectivity=8
+    )
+    inked = stats[:, cv2.CC_STAT_AREA] if strong is None else np.bincount(labels[strong > 0], minlength=count)
+    for (x, y, width, height, _), (cx, cy), area in zip(stats[1:], centres[1:], inked[1:], strict=True):
         length = height if upright else width
         stroke = float(area / length)
         ends = (cx, y, cx, y + height) if upright else (x, cy, x + width, cy)
@@ -78,12 +100,13 @@ def strokes(ink: Gray, shortest_px: int, upright: bool) -> Iterator[tuple[Ends, 
             yield (float(ends[0]), float(ends[1]), float(ends[2]), float(ends[3])), stroke
 
 
-def _slanting(ink: Gray, cell_m: float) -> Iterator[tuple[Ends, float]]:
+def _slanting(ink: Gray, strong: Gray, cell_m: float) -> Iterator[tuple[Ends, float]]:
     """Yield strokes along neither axis: each way that long edges run is turned level, and strokes looked for there."""
     edges = _long_edges(ink, cell_m)
     for way_deg in _ways(edges):
         turned, back = _turned(ink, way_deg)
-        for ends, stroke in strokes(turned, max(16, round(_SLANT_M / cell_m)), False):
+        dark, _ = _turned(strong, way_deg)
+        for ends, stroke in strokes(turned, max(16, round(_SLANT_M / cell_m)), False, dark):
             a, b = back(ends[:2]), back(ends[2:])
             if ends[2] - ends[0] > 3 * stroke and _edged(a, b, stroke, way_deg, edges):
                 yield (*a, *b), stroke

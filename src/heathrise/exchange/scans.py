@@ -125,13 +125,13 @@ def read_scan(
     if corners is not None:
         gray, paper_m_per_px = _straight(gray, corners), None
     progress(0.1, "evening out the paper")
-    ink, shrink = _ink(gray)
+    ink, strong, shrink = _ink(gray)
     progress(0.2, "straightening")
     turn = _turn_deg(ink)
-    upright = _rotated(gray, turn, int(np.median(gray)))
+    upright = _rotated(gray, turn)
     if upright is not gray:
         # Ink is told from paper again: turning black and white alone would leave steps in every line.
-        ink, shrink = _ink(upright)
+        ink, strong, shrink = _ink(upright)
     progress(0.3, "reading words")
     letters = read_letters(upright)
     ink = _without_letters(ink, letters, shrink)
@@ -139,16 +139,16 @@ def read_scan(
     drawing = _measured(ink, letters, shrink, paper_m_per_px)
     scale = _scale(drawing, asked, (), _guess(ink) * shrink)
     progress(0.6, "looking for strokes")
-    made = _made(ink, scale, shrink, letters, progress)
+    made = _made(ink, strong, scale, shrink, letters, progress)
     if not scale.evidence and asked.metres_per_unit is None and len(made.swings) >= _FEWEST_DOORS:
         # Nothing is written: leaves of doors are the best measure there is, to a few percent.
         scale = _by_doors(scale, made.swings)
-        made = _made(ink, scale, shrink, letters, quiet)
+        made = _made(ink, strong, scale, shrink, letters, quiet)
     clues = by_areas(areas_said(made.storeys(new_id, "")[0]), scale)
     if clues and asked.metres_per_unit is None:
         weighed = _scale(drawing, asked, tuple(clues), scale.per_unit)
         moved = abs(weighed.per_unit / scale.per_unit - 1) > 0.005
-        made = _made(ink, weighed, shrink, letters, quiet) if moved else made
+        made = _made(ink, strong, weighed, shrink, letters, quiet) if moved else made
         scale = weighed
     return Scan(upright, turn, scale, corners, made.traces, made.words, made.swings)
 
@@ -215,9 +215,11 @@ def _ticks(ink: Gray, ends: Ends, stroke: float, letter: float) -> list[Ends]:
     return out
 
 
-def _made(ink: Gray, scale: Scale, shrink: float, letters: list[Words], progress: Progress) -> Scan:
+def _made(
+    ink: Gray, strong: Gray, scale: Scale, shrink: float, letters: list[Words], progress: Progress
+) -> Scan:
     cell_m = scale.per_unit / shrink
-    found = traces(ink, cell_m, progress)
+    found = traces(ink, np.minimum(strong, ink), cell_m, progress)
     found = replace(found, walls=[_with_panes(ink, wall, cell_m) for wall in found.walls])
     words = tuple(
         Words(w.x * scale.per_unit, w.y * scale.per_unit, w.height * scale.per_unit, w.words) for w in letters
@@ -322,23 +324,27 @@ def _inked(ink: Gray, arc: Arc, cell_m: float, thick_m: float) -> float:
     return best
 
 
-def _ink(gray: Gray) -> tuple[Gray, float]:
-    """Return ink as 255 on 0 at working size, and the factor it was shrunk by."""
+def _ink(gray: Gray) -> tuple[Gray, Gray, float]:
+    """Return ink as 255 on 0 at working size, that of it which is as dark as its darkest, and the factor it was shrunk by.
+
+    The first holds thin and blurred lines too, which it makes wide; the second is as wide as what was drawn.
+    """
     shrink = min(1.0, _MOST_PX / max(gray.shape))
     small = cv2.resize(gray, None, fx=shrink, fy=shrink, interpolation=cv2.INTER_AREA) if shrink < 1 else gray
     paper = cv2.resize(small, None, fx=0.125, fy=0.125, interpolation=cv2.INTER_AREA)
     paper = cv2.dilate(paper, np.ones((9, 9), np.uint8)) if min(paper.shape) > 9 else paper
     paper = cv2.resize(cv2.blur(paper, (9, 9)), (small.shape[1], small.shape[0]))
     even: Gray = np.asarray(cv2.divide(small, np.maximum(paper, 1), scale=255), np.uint8)
-    ink = np.where(even < _ink_below(even), 255, 0)
-    return _without_specks(np.asarray(ink, np.uint8)), shrink
+    middle, _ = cv2.threshold(even, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+    ink = np.where(even < _ink_below(even, float(middle)), 255, 0)
+    strong = np.where(even < middle, 255, 0)
+    return _without_specks(np.asarray(ink, np.uint8)), np.asarray(strong, np.uint8), shrink
 
 
-def _ink_below(even: Gray) -> float:
+def _ink_below(even: Gray, middle: float) -> float:
     """Return the grey below which paper is inked: clear of its grain, and light enough for thin or blurred lines."""
     white = float(np.median(even))
     grain = 1.48 * float(np.median(np.abs(even.astype(float) - white)))
-    middle, _ = cv2.threshold(even, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
     return min(white - max(4.5 * grain, 0.3 * (white - middle), 12.0), white - 1)
 
 
@@ -378,8 +384,8 @@ def _best_turn(points: Floats, angles_deg: Floats, bin_px: float) -> float:
     return float(angles_deg[int(np.argmax(scores))])
 
 
-def _rotated(image: Gray, turn_deg: float, ground: int) -> Gray:
-    """Return a picture turned upright, its canvas grown to hold all of it."""
+def _rotated(image: Gray, turn_deg: float) -> Gray:
+    """Return a picture turned upright, its canvas grown to hold all of it and its edges drawn on: they leave no step."""
     if abs(turn_deg) < 0.05:
         return image
     height, width = image.shape
@@ -388,7 +394,7 @@ def _rotated(image: Gray, turn_deg: float, ground: int) -> Gray:
     new = int(np.ceil(height * sin + width * cos)), int(np.ceil(height * cos + width * sin))
     matrix[0, 2] += new[0] / 2 - width / 2
     matrix[1, 2] += new[1] / 2 - height / 2
-    turned = cv2.warpAffine(image, matrix, new, flags=cv2.INTER_CUBIC, borderValue=ground)
+    turned = cv2.warpAffine(image, matrix, new, flags=cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE)
     return np.asarray(turned, np.uint8)
 
 

@@ -72,7 +72,10 @@ def parted(walls: Sequence[Traced], words: Sequence[Words]) -> Sorted:
     """Return the storeys of traced walls, lowest first, each with the move that lays it over the lowest."""
     parts, left = _without_borders(_groups(walls))
     parts = _gathered(parts)
-    plans = [p for p in parts if p.is_plan] or parts[:1]
+    plans = [p for p in parts if p.is_plan]
+    if not plans and parts:
+        # Nothing closes: what was found may be pieces of one plan, and a person sees to them.
+        parts = plans = [Part([w for p in parts for w in p.walls], [r for p in parts for r in p.rooms])]
     _titled(parts, words)
     for part in parts:
         if part not in plans:

@@ -83,6 +83,7 @@ class _Inked(Ink):
     def __init__(self, drawing: Drawing, roles: Mapping[str, Role], per_unit: float, notes: list[str]):
         lines = drawing.segments * per_unit
         kinds = np.array([roles.get(layer, "ignore") for layer in drawing.line_layers], dtype=object)
+        named = [(layer, roles.get(layer, "ignore")) for layer in drawing.line_layers]
         near = _near_the_rest(lines)
         if not near.all():
             drawing.skip("line", "it lies far away from the rest of the drawing", int((~near).sum()))
@@ -95,7 +96,9 @@ class _Inked(Ink):
         super().__init__(
             wall_lines=kept, window_lines=lines[kinds == "window"] - both if len(lines) else lines
         )
-        self.strokes = lines[kinds != "ignore"] - both if len(lines) else lines
+        # A pen that was taken for nothing may yet draw leaves and glass; what is named furniture does not.
+        telling = np.array([role != "ignore" or guess_role(name) != "ignore" for name, role in named], bool)
+        self.strokes = lines[telling[near]] - both if len(lines) else lines
         arcs = [
             (_moved(arc, per_unit, shift), roles.get(layer, "ignore"))
             for arc, layer in zip(drawing.arcs, drawing.arc_layers, strict=True)

@@ -99,7 +99,7 @@ def put_together(
     if hints_m is not None and len(hints_m):
         walls = walls + _hinted(walls, hints_m)
     least = 0.6 if curved else 1.0
-    long = [wall for wall in _bridged(walls) if wall.length_m > least * (wall.thickness_m or 0.0)]
+    long = [wall for wall in _bridged(walls, curved) if wall.length_m > least * (wall.thickness_m or 0.0)]
     whole = carried(_without_frames_in_gaps(long) + list(curved))
     return _without_islands(whole, limit("plan.island_max_m"))
 
@@ -482,14 +482,14 @@ def _as_lines(walls: list[Traced]) -> Floats:
     return np.array([wall.ends_m for wall in walls], float).reshape(-1, 4)
 
 
-def _bridged(walls: list[Traced]) -> list[Traced]:
+def _bridged(walls: list[Traced], curved: Sequence[Traced] = ()) -> list[Traced]:
     """Return walls with collinear pieces joined over junctions and door gaps."""
     if not walls:
         return []
     widest = limit("plan.gap_max_m")
     lines = _as_lines(walls)
     out: list[Traced] = []
-    for group in _groups_in_line(lines, walls, widest):
+    for group in _groups_in_line(lines, walls, widest, curved):
         members = [walls[i] for i in group]
         solid = np.array([w.form != "hint" for w in members])
         if len(members) == 1 or not solid.any():
@@ -544,12 +544,14 @@ def _carried(wall: Traced, span: Floats, direction: Floats, start: float) -> lis
     ]
 
 
-def _groups_in_line(lines: Floats, walls: list[Traced], widest_m: float) -> list[Ints]:
+def _groups_in_line(
+    lines: Floats, walls: list[Traced], widest_m: float, curved: Sequence[Traced]
+) -> list[Ints]:
     """Return indices of walls that continue each other on one line with like thickness."""
     graph: nx.Graph[int] = nx.Graph()
     graph.add_nodes_from(range(len(lines)))
     thickness = np.array([w.thickness_m or 0.0 for w in walls])
-    abuts = _abutting(lines, thickness)
+    abuts = _abutting(lines, thickness, curved)
     for one, other in _close_pairs(lines, widest_m):
         direction, normal = _frame(lines[[one, other]])
         spans, across = _in_frame(lines[[one, other]], direction, normal)
@@ -557,7 +559,7 @@ def _groups_in_line(lines: Floats, walls: list[Traced], widest_m: float) -> list
         step = abs(across[0] - across[1])
         alike = abs(thickness[one] - thickness[other]) <= 0.06
         if step < 0.05 and alike and -0.05 < apart <= widest_m:
-            # Walls that end at the two sides of a corridor go on no more than the corridor has a door there.
+            # Walls that end at the two sides of a corridor do not go on over it, nor those that end at a bay.
             over_way = apart > limit("plan.junction_max_m") and all(
                 abuts[i, _facing(lines[i], lines[j])] for i, j in ((one, other), (other, one))
             )
@@ -572,15 +574,17 @@ def _facing(line: Floats, other: Floats) -> int:
     return int(np.hypot(*(line[2:] - middle)) < np.hypot(*(line[:2] - middle)))
 
 
-def _abutting(lines: Floats, thickness: Floats) -> NDArray[np.bool_]:
+def _abutting(lines: Floats, thickness: Floats, curved: Sequence[Traced]) -> NDArray[np.bool_]:
     """Return for each end of each wall, shape (n, 2), whether it ends at a wall across it."""
-    shapes = shapely.linestrings(lines.reshape(-1, 2, 2))
+    across = np.concatenate([lines, _as_lines(list(curved))])
+    wide = np.concatenate([thickness, [w.thickness_m or 0.0 for w in curved]])
+    shapes = shapely.linestrings(across.reshape(-1, 2, 2))
     ends = shapely.points(lines.reshape(-1, 2))
     end, other = shapely.STRtree(shapes).query(ends, predicate="dwithin", distance=limit("plan.wall_max_m"))
     # A wall that another meets is itself in two pieces there, as one of its faces is: their ends are near enough.
-    reach = (thickness[other] + thickness[end // 2]) / 2 + _ABUT_M
+    reach = (wide[other] + thickness[end // 2]) / 2 + _ABUT_M
     met = np.asarray(shapely.distance(ends[end], shapes[other]) <= reach)
-    turn = np.abs(_angles(lines)[end // 2] - _angles(lines)[other])
+    turn = np.abs(_angles(lines)[end // 2] - _angles(across)[other])
     steep = np.minimum(turn, np.pi - turn) > np.pi / 4
     out = np.zeros(len(ends), bool)
     out[end[met & steep & (end // 2 != other)]] = True
