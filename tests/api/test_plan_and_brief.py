@@ -130,7 +130,7 @@ class TestInventory:
     def test_a_list_is_understood_and_not_yet_kept(self, client, at):
         reply = self.send(client, at, b"Device;Count\nTills;2\nOdd;x\n")
         assert [d["device"] for d in reply.json["devices"]] == ["till"]
-        assert [s["why"] for s in reply.json["skipped"]] == ["no count from 0 to 100,000"]
+        assert [s["why"] for s in reply.json["skipped"]] == ["its count x is no whole number"]
         assert client.get(at).json["revision"] == 0
 
     def test_what_is_no_list_is_a_problem_in_words(self, client, at):

@@ -20,6 +20,8 @@ _SHORTEST_M = 0.45
 _MOST_THICK_M = 0.65
 # A stroke at least this thick is a filled wall. [m]
 _FILLED_M = 0.07
+# Two faces with less than this between and about them run together. [px]
+_CLOSED_PX = 7.0
 # A slanting wall is at least this long, turned by more than this from the sheet, and few ways are followed. [m, deg]
 _SLANT_M, _SLANT_DEG, _MOST_SLANTS = 1.0, 4.0, 4
 
@@ -92,12 +94,17 @@ def strokes(
         np.asarray(opened, np.uint8), connectivity=8
     )
     inked = stats[:, cv2.CC_STAT_AREA] if strong is None else np.bincount(labels[strong > 0], minlength=count)
-    for (x, y, width, height, _), (cx, cy), area in zip(stats[1:], centres[1:], inked[1:], strict=True):
+    for (x, y, width, height, whole), (cx, cy), area in zip(stats[1:], centres[1:], inked[1:], strict=True):
         length = height if upright else width
-        stroke = float(area / length)
+        stroke = _wide(float(area / length), float(whole / length))
         ends = (cx, y, cx, y + height) if upright else (x, cy, x + width, cy)
         if length >= shortest_px and stroke < length:
             yield (float(ends[0]), float(ends[1]), float(ends[2]), float(ends[3])), stroke
+
+
+def _wide(strong: float, whole: float) -> float:
+    """Return how thick a stroke is by its strong ink; two faces that ran together count as what they close in. [px]"""
+    return whole - 2 if whole >= _CLOSED_PX and 0.2 * whole <= strong < 0.75 * whole else strong
 
 
 def _slanting(ink: Gray, strong: Gray, cell_m: float) -> Iterator[tuple[Ends, float]]:

@@ -51,7 +51,7 @@ def propose(
     notes: list[str] = []
     inked = _Inked(drawing, roles, metres_per_unit, notes)
     walls = _walls(inked)
-    found = parted(walls, inked.words)
+    found = parted(walls, inked.titles)
     for one in found.left:
         drawing.skip(one.what, one.why, one.walls)
     storeys = [build_storey(part, inked, new_id, label) for part in found.storeys]
@@ -75,6 +75,7 @@ class Ink:
     swings: list[Arc] = field(default_factory=list)
     marks: list[Mark] = field(default_factory=list)
     words: list[Words] = field(default_factory=list)
+    titles: list[Words] = field(default_factory=list)
 
 
 class _Inked(Ink):
@@ -117,9 +118,14 @@ class _Inked(Ink):
             for mark, name, layer in zip(drawing.marks, drawing.mark_names, drawing.mark_layers, strict=True)
             if (kind := _mark_kind(name, roles.get(layer, "ignore"))) is not None
         ]
-        self.words = [
+        # A title tells what it stands by whatever layer it is on.
+        self.titles = [
             Words(t.x * per_unit - shift[0], t.y * per_unit - shift[1], t.height * per_unit, t.words)
-            for t, layer in zip(drawing.texts, drawing.text_layers, strict=True)
+            for t in drawing.texts
+        ]
+        self.words = [
+            words
+            for words, layer in zip(self.titles, drawing.text_layers, strict=True)
             if roles.get(layer) == "text" or layer not in doubtful
         ]
 
