@@ -74,7 +74,7 @@ def _plan(rng: random.Random, tongue: str, seed: int, storey: int = 0) -> Plan:
     return corridor(names, seed, styles, outer, inner, storey)
 
 
-def _habit(rng: random.Random, tongue: str, measured: bool) -> Habit:
+def _habit(rng: random.Random, measured: bool) -> Habit:
     return Habit(
         windows=rng.choice(("three", "two", "frame")),
         furniture=rng.random() < 0.8,
@@ -92,7 +92,7 @@ def dxf(seed: int) -> Sent:
     rng = random.Random(seed)
     tongue = rng.choice(list(_LAYERS))
     plan = _plan(rng, tongue, seed)
-    habit = _habit(rng, tongue, rng.random() < 0.7)
+    habit = _habit(rng, rng.random() < 0.7)
     habit.walls = rng.choice(("faces", "faces", "hatched"))
     named = rng.random() < 0.7
     layers = dict(zip(_PENS, _LAYERS[tongue] if named else [str(n) for n in range(1, 9)], strict=True))
@@ -147,7 +147,7 @@ def pdf(seed: int) -> Sent:
     scale = rng.choice((50, 75, 100, 125))
     said = rng.random() < 0.6
     plan = _plan(rng, tongue, seed)
-    habit = _habit(rng, tongue, not said)
+    habit = _habit(rng, not said)
     habit.walls = rng.choice(("faces", "faces", "filled", "hatched"))
     habit.note = f"{_SCALE[tongue]} 1:{scale}" if said else ""
     habit.frame = habit.frame or said
@@ -183,7 +183,7 @@ def svg(seed: int) -> Sent:
     rng = random.Random(seed)
     tongue = rng.choice(list(_NAMES))
     plan = _plan(rng, tongue, seed)
-    habit = _habit(rng, tongue, True)
+    habit = _habit(rng, True)
     habit.walls = rng.choice(("faces", "filled"))
     k = rng.choice((18, 30, 44))
     by_class = rng.random() < 0.5
@@ -214,7 +214,7 @@ def picture(seed: int) -> Sent:
     rng = random.Random(seed)
     tongue = rng.choice(("en", "nl", "it", "es"))
     plan = _plan(rng, tongue, seed)
-    habit = _habit(rng, tongue, True)
+    habit = _habit(rng, True)
     habit.frame = habit.grid = habit.stairs = False
     habit.walls = rng.choice(("filled", "filled", "faces"))
     dpi = rng.choice((120, 150, 180))

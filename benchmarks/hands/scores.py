@@ -39,8 +39,6 @@ def answered(sent: Sent) -> Score:
         if not seen or reading.metres_per_unit is None:
             return NOTHING
         asked = {"metres_per_unit": reading.metres_per_unit * long / seen} if not reading.scale_known else {}
-        if sent.told:
-            asked |= sent.told
         roles = {row.name: row.role for row in reading.layers}
         return max(
             (scored(read(sent, **asked, roles=said), sent.plans) for said in _ways(reading, roles)),
@@ -68,7 +66,7 @@ def main() -> None:
         "tuned": tuned.files,
         "unseen": unseen.files,
         "lots": lots.files,
-        "new": partial(lots.files, 8000),
+        "new": partial(lots.files, 9000, 12),
     }
     name = next((a for a in sys.argv[1:] if a in sets), "tuned")
     only = [a for a in sys.argv[1:] if a not in (*sets, "answers")]

@@ -1,7 +1,7 @@
 """Drawings the readers were made with: how several hands draw, told by what came in wrong once."""
 
 from collections.abc import Sequence
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 from benchmarks.hands import writers
 from benchmarks.hands.models import Author, ifc
@@ -10,13 +10,12 @@ from benchmarks.hands.truth import Plan, corridor, house
 
 
 class Sent(NamedTuple):
-    """A file somebody sends, what it shows in truth, and what a person says of it when asked."""
+    """A file somebody sends, and what it shows in truth."""
 
     name: str
     kind: str
     body: bytes
     plans: Sequence[Plan]
-    told: dict[str, Any] = {}
     named: bool = True
 
 
@@ -385,7 +384,6 @@ def svgs() -> list[Sent]:
                 'viewBox="0 0 400 300"',
             ),
             [plan],
-            {"door_m": 0.9},
         )
     )
     return out

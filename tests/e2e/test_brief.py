@@ -42,7 +42,7 @@ def test_devices_are_pasted_split_by_practice_and_overruled_with_a_reason(brief:
     brief.get_by_role("button", name="Read it").click()
     expect(brief.get_by_text("2 rows understood")).to_be_visible()
     expect(brief.get_by_text("row 3: nonsense")).to_be_visible()
-    brief.get_by_role("button", name="Add 2 rows").click()
+    brief.get_by_role("button", name="Take in 2 counts").click()
     computed(brief)
     devices = job_of(brief, kept).brief.devices
     assert [(d.what, d.count, d.device) for d in devices[-2:]] == [

@@ -1,5 +1,6 @@
 """Drawings and lists by other people's hands: what comes in right at the first look, and which do not yet."""
 
+import io
 from itertools import pairwise
 
 import numpy as np
@@ -10,6 +11,8 @@ from benchmarks.hands.scores import guessed
 from benchmarks.hands.strokes import Habit, strokes
 from benchmarks.hands.truth import corridor, house
 from benchmarks.hands.writers import dxf, pdf, picture, svg
+from reportlab.pdfgen.canvas import Canvas
+from shapely.geometry import Polygon
 
 from heathrise.exchange.reading import read_file
 from heathrise.exchange.readings import Reading, ReadingChoices
@@ -205,9 +208,6 @@ def test_corners_that_are_said_straighten_a_photograph_and_false_ones_are_refuse
 
 
 def test_a_locked_pdf_asks_for_its_password_and_opens_to_it():
-    import io  # noqa: PLC0415
-
-    from reportlab.pdfgen.canvas import Canvas  # noqa: PLC0415
 
     out = io.BytesIO()
     pen = Canvas(out, pagesize=(1190, 842), encrypt="sesame")
@@ -221,3 +221,15 @@ def test_a_locked_pdf_asks_for_its_password_and_opens_to_it():
     with pytest.raises(ValueError, match="does not open it"):
         read(out.getvalue(), password="open")
     assert read(out.getvalue(), password="sesame").proposal.storeys[0].walls
+
+
+def test_an_outline_that_crosses_itself_is_mended_and_named():
+    plan = corridor(NAMES, 20)
+    number, name, room = plan.rooms[0]
+    x0, y0, x1, y1 = room.bounds
+    # The last corner lies beyond the first side: a small loop of its own.
+    plan.rooms[0] = (number, name, Polygon([(x0, y0), (x1, y0), (x1, y1), (x0, y1), (x0 + 1, y0 - 0.5)]))
+    proposal = read(ifc([plan], Author())).proposal
+    (kept,) = [s for s in proposal.storeys[0].spaces if s.label.endswith(name)]
+    assert Polygon([(p.x_m, p.y_m) for p in kept.outline]).is_valid
+    assert any("crosses itself" in s.why for s in proposal.skipped)

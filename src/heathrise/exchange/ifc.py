@@ -18,7 +18,7 @@ from shapely.geometry import MultiPoint, Polygon
 
 from heathrise.core.job import Point
 from heathrise.core.library import limit
-from heathrise.core.site.loops import outline
+from heathrise.core.site.loops import mended, outline
 from heathrise.core.site.proposal import (
     BODY,
     OpeningKind,
@@ -395,11 +395,8 @@ class _Reader:
         found = self._vertices(entity)
         return None if found is None else found[0]
 
-    def _area(self, entity: Entity) -> Polygon | None:
-        """Return the largest piece an element covers seen from above."""
-        prism = self._prism(entity)
-        if prism is not None:
-            return prism[1] if prism[1].is_valid else prism[1].buffer(0)
+    def _largest(self, entity: Entity) -> Polygon | None:
+        """Return the largest piece an element that is no prism covers seen from above."""
         found = self._vertices(entity)
         if found is None:
             return None
@@ -474,10 +471,15 @@ class _Reader:
         level.openings.append(ProposedOpening.model_validate(BODY[kind] | body))
 
     def _space(self, space: Entity) -> None:
-        room = self._area(space)
-        prism = self._prism(space)
+        prism, level = self._prism(space), self._level(space)
+        room = self._largest(space) if prism is None else prism[1]
         if prism is not None:
-            self._level(space).heights_m.append(float(np.ptp(prism[0][:, 2])))
+            level.heights_m.append(float(np.ptp(prism[0][:, 2])))
+        if room is not None and not room.is_valid:
+            room = mended(room)
+            self.skipped[
+                f"outline of {space.Name or 'a space'}", "it crosses itself: its largest part was kept"
+            ] += 1
         if room is None or room.area < 0.2 or not isinstance(room, Polygon):
             self.skipped["IfcSpace", "it covers no area that can be read"] += 1
             return
@@ -485,7 +487,7 @@ class _Reader:
         said = [getattr(space, "LongName", None) or "", space.Name or ""]
         number = said[1] if said[0] and said[1] not in said[0] and any(c.isdigit() for c in said[1]) else ""
         name = f"{number} {said[0] or said[1]}".strip()[:70] or "Space"
-        self._level(space).spaces.append(ProposedSpace(id=self.new_id(), label=name, outline=outline(room)))
+        level.spaces.append(ProposedSpace(id=self.new_id(), label=name, outline=outline(room)))
 
     def _slab(self, slab: Entity) -> None:
         layers = self._layers(slab)

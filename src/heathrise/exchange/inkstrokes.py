@@ -1,7 +1,8 @@
 """Straight strokes of ink, along the sheet and slanting, and the walls they come to: filled ones, and pairs of faces."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import cv2
 import numpy as np
@@ -16,6 +17,8 @@ Floats = NDArray[np.float64]
 Ends = tuple[float, float, float, float]
 # The shortest stroke that can be a wall, longer than any letter of a room's name. [m]
 _SHORTEST_M = 0.45
+# Lines of a drawing are thinner than this in the building. [m]
+_PEN_M = 0.09
 # No wall is thicker; what is, is a blot. [m]
 _MOST_THICK_M = 0.65
 # A stroke at least this thick is a filled wall. [m]
@@ -24,6 +27,14 @@ _FILLED_M = 0.07
 _CLOSED_PX = 7.0
 # A slanting wall is at least this long, turned by more than this from the sheet, and few ways are followed. [m, deg]
 _SLANT_M, _SLANT_DEG, _MOST_SLANTS = 1.0, 4.0, 4
+
+
+class Stroke(NamedTuple):
+    """A straight stroke: ends of its centre line, how wide it is, and whether two faces that ran together made it. [px]"""
+
+    ends: Ends
+    wide: float
+    closed: bool
 
 
 @dataclass(frozen=True)
@@ -42,20 +53,36 @@ def traces(ink: Gray, strong: Gray, cell_m: float, progress: Progress) -> Traces
     shortest = max(
         12, round(_SHORTEST_M / cell_m), round(1.2 * min(_thickest(solid), _MOST_THICK_M / cell_m))
     )
+    pen = _pen([one for across in (False, True) for one in strokes(solid, shortest, across, strong)], cell_m)
     progress(0.65, "following slanting walls")
-    thick, thin = _sorted(_slanting(solid, strong, cell_m), cell_m)
-    rest = _without(solid, thick, cell_m)
+    thick, thin = _sorted(_slanting(solid, strong, cell_m), pen, cell_m)
+    rest = _without(solid, [wall for wall, _ in thick], cell_m)
     for across in (False, True):
-        more_thick, more_thin = _sorted(strokes(rest, shortest, across, strong), cell_m)
+        more_thick, more_thin = _sorted(strokes(rest, shortest, across, strong), pen, cell_m)
         thick += more_thick
         thin += more_thin
     progress(0.85, "pairing faces")
     lines = np.array(thin, float).reshape(-1, 4)
     hollow = trace_walls(lines, keep_single=False) if thin else []
-    thick_m, hollow_m = sum(w.length_m for w in thick), sum(w.length_m for w in hollow)
+    solid_m = sum(wall.length_m for wall, closed in thick if not closed)
+    hollow_m = sum(w.length_m for w in hollow) + sum(wall.length_m for wall, closed in thick if closed)
     # In a plan drawn filled, paired thin lines are furniture; in one drawn by faces, the faces
     # of its thinnest walls may have run together.
-    return Traces(put_together(thick if thick_m >= 2 * hollow_m else thick + hollow), lines)
+    walls = [wall for wall, _ in thick]
+    return Traces(put_together(walls if solid_m >= 2 * hollow_m else walls + hollow), lines)
+
+
+def _pen(found: Sequence[Stroke], cell_m: float) -> float:
+    """Return how wide the lines of a drawing are that are no filled walls, 0 where there are none such. [px]"""
+    wide = np.array([one.wide for one in found if not one.closed])
+    if not len(wide):
+        return 0.0
+    long = np.array(
+        [np.hypot(one.ends[2] - one.ends[0], one.ends[3] - one.ends[1]) for one in found if not one.closed]
+    )
+    order = np.argsort(wide)
+    usual = float(wide[order][np.searchsorted(np.cumsum(long[order]), 0.25 * long.sum())])
+    return usual if usual * cell_m < _PEN_M else 0.0
 
 
 def _thickest(ink: Gray) -> float:
@@ -67,24 +94,26 @@ def _thickest(ink: Gray) -> float:
     return 2 * float(np.percentile(deep[inked], 98))
 
 
-def _sorted(found: Iterator[tuple[Ends, float]], cell_m: float) -> tuple[list[Traced], list[Ends]]:
-    """Return strokes in metres: those as thick as a filled wall, and the thin ones."""
-    thick: list[Traced] = []
+def _sorted(
+    found: Iterable[Stroke], pen: float, cell_m: float
+) -> tuple[list[tuple[Traced, bool]], list[Ends]]:
+    """Return strokes in metres: those as thick as a wall, and whether two faces closed it in; and the thin ones."""
+    thick: list[tuple[Traced, bool]] = []
     thin: list[Ends] = []
-    for ends, stroke in found:
-        stroke_m = stroke * cell_m
+    least = max(_FILLED_M / cell_m, 3.0, 1.6 * pen)
+    for ends, wide, closed in found:
         ends_m = (ends[0] * cell_m, ends[1] * cell_m, ends[2] * cell_m, ends[3] * cell_m)
-        if max(_FILLED_M, 3.0 * cell_m) <= stroke_m <= limit("plan.wall_max_m"):
-            thick.append(Traced(ends_m, stroke_m))
-        elif stroke_m < limit("plan.wall_max_m"):
+        if wide * cell_m > limit("plan.wall_max_m"):
+            continue
+        if wide >= least:
+            thick.append((Traced(ends_m, wide * cell_m), closed))
+        else:
             thin.append(ends_m)
     return thick, thin
 
 
-def strokes(
-    ink: Gray, shortest_px: int, upright: bool, strong: Gray | None = None
-) -> Iterator[tuple[Ends, float]]:
-    """Yield straight strokes along one axis: ends of the centre line and thickness. [px]
+def strokes(ink: Gray, shortest_px: int, upright: bool, strong: Gray | None = None) -> Iterator[Stroke]:
+    """Yield straight strokes along one axis. [px]
 
     Thickness is of the strong ink in them where that is given, else of all.
     """
@@ -96,27 +125,28 @@ def strokes(
     inked = stats[:, cv2.CC_STAT_AREA] if strong is None else np.bincount(labels[strong > 0], minlength=count)
     for (x, y, width, height, whole), (cx, cy), area in zip(stats[1:], centres[1:], inked[1:], strict=True):
         length = height if upright else width
-        stroke = _wide(float(area / length), float(whole / length))
+        wide, closed = _wide(float(area / length), float(whole / length))
         ends = (cx, y, cx, y + height) if upright else (x, cy, x + width, cy)
-        if length >= shortest_px and stroke < length:
-            yield (float(ends[0]), float(ends[1]), float(ends[2]), float(ends[3])), stroke
+        if length >= shortest_px and wide < length:
+            yield Stroke((float(ends[0]), float(ends[1]), float(ends[2]), float(ends[3])), wide, closed)
 
 
-def _wide(strong: float, whole: float) -> float:
-    """Return how thick a stroke is by its strong ink; two faces that ran together count as what they close in. [px]"""
-    return whole - 2 if whole >= _CLOSED_PX and 0.2 * whole <= strong < 0.75 * whole else strong
+def _wide(strong: float, whole: float) -> tuple[float, bool]:
+    """Return how thick a stroke is by its strong ink, and whether two faces ran together: then by all it holds. [px]"""
+    closed = whole >= _CLOSED_PX and 0.2 * whole <= strong < 0.75 * whole
+    return (whole - 2, True) if closed else (strong, False)
 
 
-def _slanting(ink: Gray, strong: Gray, cell_m: float) -> Iterator[tuple[Ends, float]]:
+def _slanting(ink: Gray, strong: Gray, cell_m: float) -> Iterator[Stroke]:
     """Yield strokes along neither axis: each way that long edges run is turned level, and strokes looked for there."""
     edges = _long_edges(ink, cell_m)
     for way_deg in _ways(edges):
         turned, back = _turned(ink, way_deg)
         dark, _ = _turned(strong, way_deg)
-        for ends, stroke in strokes(turned, max(16, round(_SLANT_M / cell_m)), False, dark):
+        for ends, wide, closed in strokes(turned, max(16, round(_SLANT_M / cell_m)), False, dark):
             a, b = back(ends[:2]), back(ends[2:])
-            if ends[2] - ends[0] > 3 * stroke and _edged(a, b, stroke, way_deg, edges):
-                yield (*a, *b), stroke
+            if ends[2] - ends[0] > 3 * wide and _edged(a, b, wide, way_deg, edges):
+                yield Stroke((*a, *b), wide, closed)
 
 
 def _long_edges(ink: Gray, cell_m: float) -> Floats:

@@ -19,7 +19,7 @@ _MOST_COUNT = 100_000
 # A heading stands among the first rows; titles and dates may be above it.
 _HEAD_ROWS = 15
 # A column is one of counts when so much of it is.
-_COUNTS, _HEADED = 0.7, 0.2
+_COUNTS, _HEADED = 0.6, 0.2
 _PIECES = re.compile(
     r"^[x×]?\s*(\d{1,6})\s*(?:[x×]|pcs?\.?|pieces?|stk\.?|stück|st\.?|ea\.?|units?|uds?\.?|pz\.?|szt\.?|un\.?)?$",
     re.IGNORECASE,

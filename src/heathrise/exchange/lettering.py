@@ -4,6 +4,7 @@ import logging
 from functools import lru_cache
 from typing import Any
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -11,7 +12,7 @@ from heathrise.core.site.drawing import Words
 
 Gray = NDArray[np.uint8]
 # Larger pictures are made smaller first; letters under a dozen pixels are not read anyway. [px]
-_MOST_SIDE_PX = 2400
+_MOST_SIDE_PX = 1800
 # What is less certain is not taken for words.
 _LEAST_CERTAIN = 0.6
 
@@ -22,15 +23,17 @@ def _engine() -> Any:
     from rapidocr_onnxruntime import RapidOCR  # noqa: PLC0415
 
     logging.getLogger("RapidOCR").setLevel(logging.ERROR)
-    return RapidOCR(max_side_len=_MOST_SIDE_PX, use_cls=False, print_verbose=False)
+    return RapidOCR(use_cls=False, print_verbose=False)
 
 
 def read_letters(gray: Gray) -> list[Words]:
     """Return the words of a picture, shape (height, width), in pixels: middle, height of a line, words."""
-    found, _ = _engine()(np.repeat(gray[:, :, None], 3, axis=2))
+    k = min(1.0, _MOST_SIDE_PX / max(gray.shape))
+    small = cv2.resize(gray, None, fx=k, fy=k, interpolation=cv2.INTER_AREA) if k < 1 else gray
+    found, _ = _engine()(np.repeat(small[:, :, None], 3, axis=2))
     out = []
     for corners, words, certain in found or ():
-        box = np.array(corners, float)
+        box = np.array(corners, float) / k
         x, y = box.mean(axis=0)
         sides = np.hypot(*(np.roll(box, -1, axis=0) - box).T)
         if float(certain) >= _LEAST_CERTAIN:

@@ -184,7 +184,7 @@ def _measured(ink: Gray, letters: list[Words], shrink: float, paper_m_per_px: fl
     least = max(10, round(1.2 * letter))
     thick: Gray = np.asarray(cv2.dilate(ink, np.ones((3, 3), np.uint8)), np.uint8)
     for across in (False, True):
-        for ends, stroke in strokes(thick, least, across):
+        for ends, stroke, _ in strokes(thick, least, across):
             drawing.line("strokes", *(n / shrink for n in ends))
             for tick in _ticks(ink.T if across else ink, _turned(ends) if across else ends, stroke, letter):
                 drawing.line("ticks", *(n / shrink for n in (_turned(tick) if across else tick)))
@@ -303,24 +303,25 @@ def _swings(ink: Gray, walls: list[Traced], cell_m: float) -> list[Arc]:
                 for turn in (np.pi / 2, -np.pi / 2)
                 for arc in [arc_between(float(hinge[0]), float(hinge[1]), high - low, shut + side, turn)]
             ]
-            best, arc = max(fits, key=lambda fit: fit[0])
+            (best, r), arc = max(fits, key=lambda fit: fit[0][0])
             if best >= _SWING_INK:
-                out.append(arc)
+                start = float(np.arctan2(arc.y1 - arc.y, arc.x1 - arc.x))
+                out.append(arc_between(arc.x, arc.y, r, start, arc.turn))
     return out
 
 
-def _inked(ink: Gray, arc: Arc, cell_m: float, thick_m: float) -> float:
-    """Return the share of an arc that lies on ink, where it leaves its wall; the best of a few nearby radii."""
+def _inked(ink: Gray, arc: Arc, cell_m: float, thick_m: float) -> tuple[float, float]:
+    """Return the share of an arc that lies on ink, where it leaves its wall, and its radius: the best of a few nearby ones."""
     start = np.arctan2(arc.y1 - arc.y, arc.x1 - arc.x)
     first = min(0.9, (thick_m / 2 + 3 * cell_m) / arc.r)
     turns = start + np.sign(arc.turn) * np.linspace(first, abs(arc.turn) - 0.08, 40)
-    best = 0.0
-    for r in arc.r * np.array([0.92, 0.96, 1.0, 1.04, 1.08]):
+    best = (0.0, arc.r)
+    for r in (arc.r * np.linspace(0.88, 1.08, 11)).tolist():
         x = np.round((arc.x + r * np.cos(turns)) / cell_m).astype(int)
         y = np.round((arc.y + r * np.sin(turns)) / cell_m).astype(int)
         held = (x >= 0) & (y >= 0) & (x < ink.shape[1]) & (y < ink.shape[0])
         on = ink[y[held], x[held]] > 0
-        best = max(best, float(on.sum()) / len(turns))
+        best = max(best, (float(on.sum()) / len(turns), r))
     return best
 
 

@@ -100,7 +100,7 @@ function unlock(): void {
       </button>
       <SheetCorners v-model:visible="corners" />
       <ImportScale v-if="reading.kind !== 'ifc'" />
-      <details v-if="reading.layers.length" :open="doubtful">
+      <details v-if="reading.layers.length" open>
         <summary>
           Layers<template v-if="doubtful">: look at those with <span class="advice">●</span></template>
         </summary>

@@ -66,6 +66,14 @@ def _plain(room: Polygon) -> Polygon:
     return simple if simple.is_valid and not simple.is_empty else room
 
 
+def mended(room: Polygon) -> Polygon | None:
+    """Return the largest part of an outline that crosses itself, as it is where it does not; None when nothing is left."""
+    if room.is_valid:
+        return room
+    parts = [part for part in shapely.get_parts(shapely.make_valid(room)) if isinstance(part, Polygon)]
+    return max(parts, key=lambda part: part.area, default=None)
+
+
 def outline(room: Polygon) -> tuple[Point, ...]:
     """Return a room's corners as points, to the centimetre, at most 500."""
     ring = np.asarray(room.exterior.coords)[:-1]
