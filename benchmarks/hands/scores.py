@@ -66,7 +66,7 @@ def main() -> None:
         "tuned": tuned.files,
         "unseen": unseen.files,
         "lots": lots.files,
-        "new": partial(lots.files, 9000, 12),
+        "new": partial(lots.files, 9600, 10),
     }
     name = next((a for a in sys.argv[1:] if a in sets), "tuned")
     only = [a for a in sys.argv[1:] if a not in (*sets, "answers")]
