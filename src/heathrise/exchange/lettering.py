@@ -11,8 +11,8 @@ from numpy.typing import NDArray
 from heathrise.core.site.drawing import Words
 
 Gray = NDArray[np.uint8]
-# Larger pictures are made smaller first; letters under a dozen pixels are not read anyway. [px]
-_MOST_SIDE_PX = 1800
+# Pictures are brought to this size first: smaller ones larger, as letters under a dozen pixels are not read. [px, 1]
+_MOST_SIDE_PX, _LARGER = 1800, 2.0
 # What is less certain is not taken for words.
 _LEAST_CERTAIN = 0.6
 
@@ -28,9 +28,10 @@ def _engine() -> Any:
 
 def read_letters(gray: Gray) -> list[Words]:
     """Return the words of a picture, shape (height, width), in pixels: middle, height of a line, words."""
-    k = min(1.0, _MOST_SIDE_PX / max(gray.shape))
-    small = cv2.resize(gray, None, fx=k, fy=k, interpolation=cv2.INTER_AREA) if k < 1 else gray
-    found, _ = _engine()(np.repeat(small[:, :, None], 3, axis=2))
+    k = min(_LARGER, _MOST_SIDE_PX / max(gray.shape))
+    how = cv2.INTER_AREA if k < 1 else cv2.INTER_CUBIC
+    seen = gray if k == 1 else cv2.resize(gray, None, fx=k, fy=k, interpolation=how)
+    found, _ = _engine()(np.repeat(seen[:, :, None], 3, axis=2))
     out = []
     for corners, words, certain in found or ():
         box = np.array(corners, float) / k

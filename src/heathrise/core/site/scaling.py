@@ -28,6 +28,8 @@ _UNITS = {
 _SCALES = (50, 100, 200, 75, 150, 20, 25, 125, 250, 500, 48, 96, 64, 192)
 # Two scales are the same within this.
 _SAME = 0.015
+# What areas say lies within this factor of a scale that was guessed by size, or by doors.
+_FAR = (2.5, 1.5)
 # A door's leaf. [m]
 LEAF_M = (0.55, 1.35)
 USUAL_LEAF_M = 0.88
@@ -317,6 +319,10 @@ def by_areas(pairs: Sequence[tuple[float, float]], scale: Scale) -> list[Clue]:
     middle = float(np.median(ratios))
     near = np.abs(ratios / middle - 1) < 0.06
     if near.sum() < max(2, 0.5 * len(ratios)):
+        return []
+    # A point that was not read makes an area tenfold; doors are never that far off.
+    far = _FAR[any(e.what == "doors" and e.agrees for e in scale.evidence)]
+    if not 1 / far < middle < far:
         return []
     if scale.known and abs(middle - 1) < 0.03:
         return [Clue("areas", f"{int(near.sum())} rooms as large as is written in them", per_unit, 2.5)]
