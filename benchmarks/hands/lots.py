@@ -209,8 +209,8 @@ def svg(seed: int) -> Sent:
     )
 
 
-def picture(seed: int) -> Sent:
-    """One picture."""
+def picture(seed: int, finer: float = 1.0) -> Sent:
+    """One picture, small as a screen or a messenger sends it; `finer` times as many dots as a camera takes."""
     rng = random.Random(seed)
     tongue = rng.choice(("en", "nl", "it", "es"))
     plan = _plan(rng, tongue, seed)
@@ -229,7 +229,7 @@ def picture(seed: int) -> Sent:
     camera = (rng.uniform(-24, 24), rng.uniform(-20, 20), rng.uniform(-5, 5)) if rng.random() < 0.35 else None
     body = writers.picture(
         strokes(plan, habit, seed),
-        dpi,
+        dpi * finer,
         100,
         ink,
         paper=rng.choice((255, 235, 200)),
@@ -244,6 +244,11 @@ def picture(seed: int) -> Sent:
     return Sent(
         f"lot {seed}: {tongue}, {habit.walls}{', photographed' if camera else ''}", "picture", body, [plan]
     )
+
+
+def photographs(first: int = 9700, count: int = 10) -> list[Sent]:
+    """Return so many pictures as large as a camera or an office scanner makes them."""
+    return [picture(seed, 2.0) for seed in range(first, first + count)]
 
 
 def files(first: int = 7000, count: int = 10) -> list[Sent]:

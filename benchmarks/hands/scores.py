@@ -66,6 +66,7 @@ def main() -> None:
         "tuned": tuned.files,
         "unseen": unseen.files,
         "lots": lots.files,
+        "photographs": lots.photographs,
         "new": partial(lots.files, 9600, 10),
     }
     name = next((a for a in sys.argv[1:] if a in sets), "tuned")

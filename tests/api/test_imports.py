@@ -3,16 +3,19 @@
 import io
 import threading
 import time
+from itertools import pairwise
 from uuid import uuid4
 
 import pytest
 from benchmarks import plans
 from benchmarks.models import model
+from reportlab.pdfgen.canvas import Canvas
 
 from heathrise.core.findings import assess
 from heathrise.core.job import Job, Opening, Space, Underlay, Wall
 from heathrise.core.site.building import building_of
 from heathrise.store.jobs import load_job, new_id
+from heathrise.store.tables import ImportRow
 
 
 @pytest.fixture
@@ -43,7 +46,7 @@ def pause(app):
     app.extensions["pause"] = threading.Event()
 
 
-def accept(client, job, address: str, rejected=(), storey=True):
+def accept(client, job, address: str, rejected=(), storey=True, **said):
     ground = next(e["id"] for e in job["elements"] if e["kind"] == "storey")
     body = {
         "edit_id": str(uuid4()),
@@ -52,7 +55,7 @@ def accept(client, job, address: str, rejected=(), storey=True):
         "rejected": list(rejected),
         "storey_id": ground if storey else None,
     }
-    return client.post(f"{address}/accept", json=body), body
+    return client.post(f"{address}/accept", json=body | said), body
 
 
 def job_now(app, job) -> Job:
@@ -209,3 +212,51 @@ def test_scales_are_said_by_door_and_by_printed_scale(client, empty):
         assert asked.json["scale_sum"]["lines"]
     refused = client.put(address, json={"scale": {"metres_per_unit": 0}})
     assert refused.status_code == 422
+
+
+def locked_pdf() -> bytes:
+    out = io.BytesIO()
+    pen = Canvas(out, pagesize=(1190, 842), encrypt="sesame")
+    for ring in plans.plan(3).faces:
+        for (x1, y1), (x2, y2) in pairwise(ring):
+            pen.line(x1 * 28 + 90, y1 * 28 + 90, x2 * 28 + 90, y2 * 28 + 90)
+    pen.showPage()
+    pen.save()
+    return out.getvalue()
+
+
+def test_a_locked_file_asks_for_its_password_and_keeps_none(app, client, empty):
+    address = send(client, empty, locked_pdf(), "locked.pdf")
+    state = wait(client, address)
+    assert (state["state"], state["locked"]) == ("failed", True)
+    assert client.put(address, json={"password": "sesame"}).status_code == 202
+    state = wait(client, address)
+    assert (state["state"], state["locked"]) == ("done", False)
+    with app.extensions["desk"].database.transaction() as session:
+        row = session.get(ImportRow, address.rsplit("/", 1)[-1])
+        assert "sesame" not in str(row.asked)
+
+
+def test_openings_and_storeys_are_taken_as_a_person_says(app, client, empty):
+    made = plans.plan(5)
+    address = send(client, empty, plans.dxf(made).encode(), "plan.dxf")
+    storey = wait(client, address)["reading"]["proposal"]["storeys"][0]
+    kinds = [{"id": o["id"], "opening_kind": "window"} for o in storey["openings"]]
+    answer, _ = accept(
+        client, empty, address, kinds=kinds, storeys=[{"take": True, "label": "Loft", "elevation_m": 6.0}]
+    )
+    assert answer.status_code == 200, answer.text
+    job = job_now(app, empty)
+    assert {o.opening_kind for o in job.of(Opening)} == {"window"}
+    assert {o.sill_m for o in job.of(Opening)} == {0.9}
+    assert {s.label: s.elevation_m for s in job.storeys}["Loft"] == 6.0
+
+
+def test_the_picture_as_it_was_sent_is_shown_to_say_its_corners(client, empty):
+    body = plans.picture(plans.plan(2))
+    address = send(client, empty, body, "leaflet.png")
+    wait(client, address)
+    original = client.get(f"{address}/original")
+    assert (original.status_code, original.content_type, original.data) == (200, "image/png", body)
+    drawing = send(client, empty, plans.dxf(plans.plan(2)).encode(), "plan.dxf")
+    assert client.get(f"{drawing}/original").status_code == 404
