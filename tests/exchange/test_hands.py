@@ -233,3 +233,11 @@ def test_an_outline_that_crosses_itself_is_mended_and_named():
     (kept,) = [s for s in proposal.storeys[0].spaces if s.label.endswith(name)]
     assert Polygon([(p.x_m, p.y_m) for p in kept.outline]).is_valid
     assert any("crosses itself" in s.why for s in proposal.skipped)
+
+
+def test_a_small_picture_without_a_scale_is_asked_for_larger():
+    plan = corridor(NAMES, 26)
+    body = picture(strokes(plan, Habit(walls="filled", furniture=False)), dpi=90)
+    found = read(body)
+    assert not found.scale_known
+    assert any("of a larger one" in note for note in found.proposal.notes)

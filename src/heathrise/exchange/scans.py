@@ -30,6 +30,8 @@ Floats = NDArray[np.float64]
 _MOST_PX = 3600
 # As many edge pixels are enough to tell the turn.
 _TURN_SAMPLES = 60_000
+# A picture whose longer side is less than this has letters too small to be read. [px]
+_SMALL_PX = 1500
 # As many doors are enough to guess a scale by.
 _FEWEST_DOORS = 3
 # Without a scale the drawing is taken to be this long. [m]
@@ -89,6 +91,11 @@ class Scan:
         notes = list(self.notes)
         if not self.scale_known:
             notes.append("The picture has no scale yet: it is shown as if it were a usual house.")
+            if max(self.upright.shape) < _SMALL_PX:
+                high, wide = self.upright.shape
+                notes.append(
+                    f"It is small, {wide} by {high} pixels: of a larger one more words and lengths can be read."
+                )
         if self.corners is not None:
             notes.append(
                 "The sheet was straightened by its four corners. Drag them where they are not its corners."
