@@ -1,6 +1,6 @@
 """Straight strokes of ink, along the sheet and slanting, and the walls they come to: filled ones, and pairs of faces."""
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -188,7 +188,7 @@ def _ways(edges: Floats) -> list[float]:
     return out
 
 
-def _turned(ink: Gray, degrees: float):  # type: ignore[no-untyped-def]
+def _turned(ink: Gray, degrees: float) -> tuple[Gray, Callable[[tuple[float, float]], tuple[float, float]]]:
     """Return ink turned so that a way lies level, and what takes a place of it back."""
     height, width = ink.shape
     matrix = cv2.getRotationMatrix2D((width / 2, height / 2), degrees, 1.0)

@@ -16,8 +16,8 @@ from heathrise.exchange.unreadable import Unreadable
 
 _MOST_ROWS = 5000
 _MOST_COUNT = 100_000
-# A heading stands among the first rows; titles and dates may be above it.
-_HEAD_ROWS = 15
+# A heading stands among the first rows, in few letters; titles and dates may be above it.
+_HEAD_ROWS, _HEAD_CHARS = 15, 40
 # A column is one of counts when so much of it is.
 _COUNTS, _HEADED = 0.6, 0.2
 _PIECES = re.compile(
@@ -90,56 +90,54 @@ def _shown(number: int, row: Sequence[str]) -> str:
 
 def _columns(rows: Rows) -> tuple[int, Columns]:
     """Return where the devices begin, and which column is which: by headings, then by what is in them."""
-    heads = {name: row.words for name, row in library().list_words.items() if name != "total"}
-    best: tuple[int, int, dict[str, int]] = (0, 0, {})
-    for number, row in enumerate(rows[:_HEAD_ROWS], start=1):
-        cells = [plain_words(cell) for cell in row]
-        found = columns_by(heads, [cell if len(cell) < 40 else "" for cell in cells])
-        # Headings hold no number, and little more than what they are called.
-        if any(re.search(r"\d", row[at]) for at in found.values()) or not _headed(cells, found, heads):
-            continue
-        if len(found) > best[0]:
-            best = (len(found), number, found)
-    _, first, columns = best
-    body = rows[first:]
-    barred = {at for at, cell in enumerate(rows[first - 1]) if first and _is_barred(cell)}
-    count = columns.get("count")
-    if count is not None:
-        del columns["count"]
-        # Several columns may be headed so; one of them holds numbers.
-        words = library().list_words["count"].words
-        headed = [
-            at
-            for at, cell in enumerate(rows[first - 1])
-            if any(f" {w} " in f" {plain_words(cell)} " for w in words)
-        ]
-        fits = [at for at in headed if at not in barred and _holds_counts(body, at, _HEADED)]
-        if fits:
-            columns["count"] = count if count in fits else fits[0]
-    if "count" not in columns and (count is None or not _is_running(body, count)):
-        width = max(map(len, body), default=0)
-        free = [at for at in range(width) if at not in columns.values() and at not in barred]
-        fits = [
-            at for at in free if _holds_counts(body, at) and (not first or not _named(rows[first - 1], at))
-        ]
-        if fits:
-            columns["count"] = fits[-1]
+    first, columns = _heading(rows)
+    head, body = (rows[first - 1] if first else []), rows[first:]
+    barred = {at for at, cell in enumerate(head) if _is_barred(cell)}
+    said = columns.pop("count", None)
     columns.pop("barred", None)
+    free = [at for at in range(max(map(len, rows))) if at not in barred and at not in columns.values()]
+    count = _count_column(head, body, free, said)
+    if count is not None:
+        columns["count"] = count
     if "what" not in columns:
-        taken = {at for name, at in columns.items() if name != "kind"}
-        width = max(map(len, rows), default=1)
-        texts = [at for at in range(width) if at not in taken and at not in barred]
-        told = [
-            at
-            for at in texts
-            if sum(any(c.isalpha() for c in _cell(row, at)) for row in body) > 0.5 * len(body)
-        ]
-        columns["what"] = (
-            columns.get("kind", (told or texts or [0])[0])
-            if "kind" in columns and not told
-            else (told or texts or [0])[0]
-        )
+        columns["what"] = _name_column(body, [at for at in free if at != count], columns.get("kind"))
     return first, columns
+
+
+def _heading(rows: Rows) -> tuple[int, dict[str, int]]:
+    """Return which row heads the columns, counted from 1, and what it calls them; 0 where none does."""
+    heads = {name: row.words for name, row in library().list_words.items() if name != "total"}
+    first: int = 0
+    columns: dict[str, int] = {}
+    for number, row in enumerate(rows[:_HEAD_ROWS], start=1):
+        cells = [plain_words(cell) if len(cell) < _HEAD_CHARS else "" for cell in row]
+        found = columns_by(heads, cells)
+        # Headings hold no number, and little more than what they are called.
+        numbered = any(re.search(r"\d", row[at]) for at in found.values())
+        if len(found) > len(columns) and not numbered and _headed(cells, found, heads):
+            first, columns = number, found
+    return first, columns
+
+
+def _count_column(head: Sequence[str], body: Rows, free: Sequence[int], said: int | None) -> int | None:
+    """Return the column of counts: one headed so that holds numbers, else one without a heading; None for one device a row."""
+    words = library().list_words["count"].words
+    headed = [at for at in free if any(f" {w} " in f" {plain_words(_cell(head, at))} " for w in words)]
+    fits = [at for at in headed if _holds_counts(body, at, _HEADED)]
+    if fits:
+        return said if said in fits else fits[0]
+    if said is not None and _is_running(body, said):
+        return None
+    unnamed = [at for at in free if not _cell(head, at) and _holds_counts(body, at)]
+    return unnamed[-1] if unnamed else None
+
+
+def _name_column(body: Rows, free: Sequence[int], kind: int | None) -> int:
+    """Return the column of names: the first that mostly holds letters, else the one of kinds, else the first there is."""
+    lettered = [
+        at for at in free if sum(any(map(str.isalpha, _cell(row, at))) for row in body) > 0.5 * len(body)
+    ]
+    return next(iter(lettered), kind if kind is not None else next(iter(free), 0))
 
 
 def _headed(cells: Sequence[str], found: Columns, heads: Mapping[str, Sequence[str]]) -> bool:
@@ -152,11 +150,6 @@ def _headed(cells: Sequence[str], found: Columns, heads: Mapping[str, Sequence[s
 def plain_words(cell: str) -> str:
     """Return a heading as its plain words: numbers and signs left out."""
     return plain(cell.replace("/", " ").replace("ß", "ss"))
-
-
-def _named(head: Sequence[str], at: int) -> bool:
-    """Say whether a column has a heading of its own that says something else than a count."""
-    return at < len(head) and bool(head[at].strip())
 
 
 def _is_barred(cell: str) -> bool:
