@@ -110,8 +110,11 @@ def _check_unfolded(document: Document, entities: Iterable[DXFEntity]) -> None:
             counted[name] = sum(weight(inner, depth + 1) for inner in document.blocks.get(name) or ())
         return counted[name] * max(entity.mcount, 1)
 
-    if sum(weight(entity, 0) for entity in entities) > limit("import.entities"):
-        raise Unreadable("its blocks unfold to more lines than are read at once", "Save one storey at a time")
+    lines, most = sum(weight(entity, 0) for entity in entities), limit("import.entities")
+    if lines > most:
+        raise Unreadable(
+            f"its blocks unfold to {lines:,.0f} lines; {most:,.0f} is the most", "Save one storey at a time"
+        )
 
 
 def _encoding(body: bytes) -> str:

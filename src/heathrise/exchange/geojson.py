@@ -48,7 +48,10 @@ def read_geojson(body: bytes, progress: Progress = quiet) -> Drawing:
             "Export the outlines as a feature collection",
         ) from error
     if len(found.features) > limit("import.entities"):
-        raise Unreadable("the file holds more features than are read at once", "Send one storey at a time")
+        raise Unreadable(
+            f"the file holds {len(found.features):,} features; {limit('import.entities'):,.0f} is the most",
+            "Send one storey at a time",
+        )
     drawing = Drawing(unit="metres", metres_per_unit=1.0)
     project = _projection(found)
     for feature in found.features:

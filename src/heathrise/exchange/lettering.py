@@ -6,11 +6,13 @@ from typing import Any
 
 import cv2
 import numpy as np
+import structlog
 from numpy.typing import NDArray
 
 from heathrise.core.site.drawing import Words
 
 Gray = NDArray[np.uint8]
+log = structlog.get_logger(__name__)
 # Pictures are brought to this size first: smaller ones larger, as letters under a dozen pixels are not read. [px, 1]
 _MOST_SIDE_PX, _LARGER = 1800, 2.0
 # What is less certain is not taken for words.
@@ -31,7 +33,11 @@ def read_letters(gray: Gray) -> list[Words]:
     k = min(_LARGER, _MOST_SIDE_PX / max(gray.shape))
     how = cv2.INTER_AREA if k < 1 else cv2.INTER_CUBIC
     seen = gray if k == 1 else cv2.resize(gray, None, fx=k, fy=k, interpolation=how)
-    found, _ = _engine()(np.repeat(seen[:, :, None], 3, axis=2))
+    try:
+        found, _ = _engine()(np.repeat(seen[:, :, None], 3, axis=2))
+    except Exception as error:  # its own kinds, and what memory it was not given; walls need no words
+        log.warning("letters_not_read", kind=type(error).__name__)
+        return []
     out = []
     for corners, words, certain in found or ():
         box = np.array(corners, float) / k

@@ -45,9 +45,10 @@ def read_svg(body: bytes, progress: Progress = quiet) -> Drawing:
     progress(0.1, "opening the drawing")
     try:
         root = fromstring(body)
-        if _unfolded(root) > limit("import.entities"):
+        most = f"{limit('import.entities'):,.0f}"
+        if (shapes := _unfolded(root)) > limit("import.entities"):
             raise Unreadable(
-                "its groups unfold to more shapes than are read at once", "Save one storey at a time"
+                f"its groups unfold to {shapes:,} shapes; {most} is the most", "Save one storey at a time"
             )
         layers = _layer_names(root)
         parsed = svg.SVG.parse(io.BytesIO(ElementTree.tostring(root)), reify=True, ppi=96.0)
@@ -65,7 +66,9 @@ def read_svg(body: bytes, progress: Progress = quiet) -> Drawing:
         )
     items = list(parsed.elements())
     if len(items) > limit("import.entities"):
-        raise Unreadable("the SVG holds more shapes than are read at once", "Save one storey at a time")
+        raise Unreadable(
+            f"the SVG holds {len(items):,} shapes; {most} is the most", "Save one storey at a time"
+        )
     for number, item in enumerate(items):
         if number % 500 == 0:
             progress(0.2 + 0.4 * number / max(len(items), 1), f"reading shape {number} of {len(items)}")

@@ -73,7 +73,10 @@ def _page(document: pdfium.PdfDocument, page: int, progress: Progress) -> Drawin
         if number % 500 == 0:
             progress(min(0.6, 0.1 + number / 40_000), f"reading path {number}")
         if len(drawing.lines) > limit("import.entities"):
-            raise Unreadable("the page holds more lines than are read at once", "Print it without hatches")
+            raise Unreadable(
+                f"the page holds more than {limit('import.entities'):,.0f} lines, the most",
+                "Print it without hatches",
+            )
         _path(item, drawing, upright)
     _words(sheet, drawing, upright)
     sheet.close()

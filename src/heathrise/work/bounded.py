@@ -66,7 +66,8 @@ def bounded(what: str, cpu_s: int, work: Callable[..., T], *args: Any) -> T:
         _slots.release()
     if said is None:
         raise Unreadable(
-            f"{what} needs more memory or time than it should", "Send a smaller one, or a part of it"
+            f"{what} needs more memory or time than it is given: {MOST_MEMORY / 1e9:.1f} GB and {cpu_s} s are the most",
+            "Send a smaller one, or a part of it",
         )
     if said.error is not None:
         raise said.error

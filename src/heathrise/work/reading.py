@@ -17,9 +17,10 @@ from heathrise.store.database import Database, DatabaseGone
 from heathrise.store.jobs import new_id
 from heathrise.store.tables import ImportRow
 from heathrise.work import background
-from heathrise.work.bounded import bound
+from heathrise.work.bounded import MOST_MEMORY, bound
 
 _MOST_CPU_S = 120
+_GIVEN = f"{MOST_MEMORY / 1e9:.1f} GB and {_MOST_CPU_S} s are the most"
 _OURS = (
     "something about this file could not be read; it is in the log. Save it in another format and try that."
 )
@@ -32,7 +33,7 @@ def start(database_url: str, import_id: str, turn: int) -> None:
     """Start a reader for an import; its state is in the database."""
 
     def lost(session: Session) -> None:
-        words = "the file needs more memory or time than a drawing should. Save a smaller part of it."
+        words = f"the file needs more memory or time than a drawing is given: {_GIVEN}. Save a smaller part of it."
         imports.fail(session, import_id, turn, words)
 
     def waits() -> bool:
@@ -100,7 +101,9 @@ def read(database_url: str, import_id: str, turn: int) -> None:
         except Refused as error:
             failed = str(error)
         except MemoryError:
-            failed = "the file needs more memory than a drawing should. Save a smaller part of it."
+            failed = (
+                f"the file needs more memory than a drawing is given: {_GIVEN}. Save a smaller part of it."
+            )
         except Exception as error:
             log.error("import_broke", import_id=import_id, **logs.where(error))
             failed = _OURS
