@@ -11,6 +11,7 @@ from benchmarks.hands.scores import guessed
 from benchmarks.hands.strokes import Habit, strokes
 from benchmarks.hands.truth import corridor, house
 from benchmarks.hands.writers import dxf, pdf, picture, svg
+from reportlab.lib.pdfencrypt import StandardEncryption
 from reportlab.pdfgen.canvas import Canvas
 from shapely.geometry import Polygon
 
@@ -241,3 +242,22 @@ def test_a_small_picture_without_a_scale_is_asked_for_larger():
     found = read(body)
     assert not found.scale_known
     assert any("of a larger one" in note for note in found.proposal.notes)
+
+
+def test_a_sheet_is_measured_before_it_is_turned():
+    drawn = strokes(corridor(NAMES, 27), Habit(walls="filled", furniture=False))
+    level, turned = (read(picture(drawn, dpi=100, turn=turn)) for turn in (0.0, 3.0))
+    assert level.sheet_px == level.picture_px
+    # The scan holds the turned paper in a larger picture; standing straight again it is larger still, the sheet is not.
+    assert turned.picture_px[0] > turned.sheet_px[0]
+
+
+def test_a_pdf_that_forbids_changes_alone_is_read():
+    out = io.BytesIO()
+    pen = Canvas(out, pagesize=(1190, 842), encrypt=StandardEncryption("", ownerPassword="owner"))
+    for s in strokes(corridor(NAMES, 28), Habit(furniture=False)):
+        if s.kind == "line":
+            pen.line(*(n * 28.35 + 100 for n in s.data))
+    pen.showPage()
+    pen.save()
+    assert read(out.getvalue()).proposal.storeys[0].walls

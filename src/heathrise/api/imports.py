@@ -197,7 +197,7 @@ def _scale(said: ScaleAsked, found: Reading | None) -> tuple[float | None, Sum |
         elif said.printed is not None and found is not None and found.kind == "pdf":
             return _POINT_M * said.printed, None
         elif said.printed is not None and said.paper is not None and found is not None and found.picture_px:
-            scale = scale_by_print(max(found.picture_px), said.paper, said.printed)
+            scale = scale_by_print(max(found.sheet_px or found.picture_px), said.paper, said.printed)
         else:
             return None, None
     except ValueError as error:

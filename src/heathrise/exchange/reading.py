@@ -243,6 +243,7 @@ def _picture(body: bytes, asked: ReadingChoices, new_id: NewId, label: str, prog
         page=asked.page or 1,
         turn_deg=round(scan.turn_deg, 2),
         picture_px=(width, height),
+        sheet_px=scan.sheet_px,
         corners=scan.corners,
     )
     return ReadFile(reading=reading, png=png_of(Image.fromarray(scan.upright)))

@@ -31,7 +31,10 @@ class ReadingChoices(Noun):
 
 
 class Reading(Noun):
-    """What was understood of a file; `corners` are those a picture was straightened by."""
+    """What was understood of a file; `corners` are those a picture was straightened by.
+
+    `sheet_px` is the size of a picture's sheet before it was turned: turning makes the canvas larger, not the paper.
+    """
 
     kind: FileKind
     unit: str
@@ -44,4 +47,5 @@ class Reading(Noun):
     page: int = 0
     turn_deg: float = 0.0
     picture_px: tuple[int, int] | None = None
+    sheet_px: tuple[int, int] | None = None
     corners: Corners | None = None

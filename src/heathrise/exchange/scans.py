@@ -5,7 +5,7 @@ fainter than the paper's grain, need the person's eye.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -53,7 +53,7 @@ class Scan:
     traces: Traces
     words: tuple[Words, ...]
     swings: tuple[Arc, ...] = ()
-    notes: tuple[str, ...] = field(default=())
+    sheet_px: tuple[int, int] | None = None
 
     @property
     def metres_per_px(self) -> float:
@@ -88,7 +88,7 @@ class Scan:
     def proposal(self, new_id: NewId, label: str) -> Proposal:
         """Return the building the picture shows."""
         storeys, left = self.storeys(new_id, label)
-        notes = list(self.notes)
+        notes: list[str] = []
         if not self.scale_known:
             notes.append("The picture has no scale yet: it is shown as if it were a usual house.")
             if max(self.upright.shape) < _SMALL_PX:
@@ -157,7 +157,8 @@ def read_scan(
         moved = abs(weighed.per_unit / scale.per_unit - 1) > 0.005
         made = _made(ink, strong, weighed, shrink, letters, quiet) if moved else made
         scale = weighed
-    return Scan(upright, turn, scale, corners, made.traces, made.words, made.swings)
+    sheet_px = (gray.shape[1], gray.shape[0])
+    return Scan(upright, turn, scale, corners, made.traces, made.words, made.swings, sheet_px)
 
 
 def _straight(gray: Gray, corners: Corners) -> Gray:

@@ -10080,6 +10080,8 @@ export interface components {
         /**
          * Reading
          * @description What was understood of a file; `corners` are those a picture was straightened by.
+         *
+         *     `sheet_px` is the size of a picture's sheet before it was turned: turning makes the canvas larger, not the paper.
          */
         Reading: {
             /**
@@ -10139,6 +10141,14 @@ export interface components {
             proposal: components["schemas"]["Proposal"];
             /** Scale Known */
             scale_known: boolean;
+            /**
+             * Sheet Px
+             * @default null
+             */
+            sheet_px: [
+                number,
+                number
+            ] | null;
             /**
              * Turn Deg
              * @default 0
