@@ -39,6 +39,9 @@ export const useImport = defineStore('import', () => {
   /** A drawing that was dropped on the job list, and the job made for it: read as soon as that one is open. */
   const waiting = shallowRef<{ jobId: string; file: File } | null>(null)
   let polling: ReturnType<typeof setTimeout> | undefined
+  /** What was guessed of storeys when something was last said of them, and what was said of guesses alike. */
+  let guessed: string[] = []
+  const chosen = new Map<string, OpeningKind | 'out' | 'guess'>()
 
   const reading = computed(() => state.value?.reading ?? null)
   const storey = computed<PencilStorey | null>(() => reading.value?.proposal.storeys[shownStorey.value] ?? null)
@@ -65,13 +68,19 @@ export const useImport = defineStore('import', () => {
       rejected.value = new Set()
       kinds.value = new Map()
       lit.value = ''
-      said.value = next.reading.proposal.storeys.map((s) => ({
-        take: true,
-        label: s.label,
-        elevation_m: s.elevation_m ?? null,
-      }))
+      const storeys = next.reading.proposal.storeys
+      const same = storeys.length === guessed.length && storeys.every((s, i) => s.label === guessed[i])
+      guessed = storeys.map((s) => s.label)
+      // Read again by another scale or page turn, what was said of the same storeys stands.
+      if (!same) {
+        said.value = storeys.map((s) => ({ take: true, label: s.label, elevation_m: s.elevation_m ?? null }))
+      }
     }
     state.value = next
+    for (const doubt of reading.value?.proposal.doubts ?? []) {
+      const as = chosen.get(`${doubt.of} ${doubt.alike}`)
+      if (as && putAs(doubt) !== as) putRight(doubt, as)
+    }
     shownStorey.value = 0
     clearTimeout(polling)
     if (next.state === 'running') polling = setTimeout(() => void poll(), POLL_MS)
@@ -92,6 +101,8 @@ export const useImport = defineStore('import', () => {
         rejected.value = new Set()
         page.value = 0
         password.value = ''
+        guessed = []
+        chosen.clear()
         take_(begun as ImportState)
       } finally {
         sending.value = false
@@ -158,6 +169,7 @@ export const useImport = defineStore('import', () => {
   /** Put all that is alike right at once: openings of another kind, or left out, or as they were guessed. */
   function putRight(doubt: Doubt, as: OpeningKind | 'out' | 'guess'): void {
     const ids = alikeTo(doubt)
+    chosen.set(`${doubt.of} ${doubt.alike}`, as)
     reject(ids, as === 'out')
     const next = new Map(kinds.value)
     for (const id of ids) {
