@@ -92,13 +92,14 @@ def test_a_photographed_leaflet_is_straightened_by_dragged_corners(page: Page, k
     card(page).get_by_role("button", name="Move the corners of the sheet").click()
     sheet = page.get_by_role("dialog", name="Corners of the sheet")
     corner = sheet.get_by_role("button", name="Corner upper left")
+    corner.hover(position={"x": 5, "y": 8})  # waits until the picture is there and the dialog stands still
     before = corner.bounding_box()
-    page.mouse.move(before["x"] + 13, before["y"] + 13)
     page.mouse.down()
-    page.mouse.move(before["x"] + 33, before["y"] + 28, steps=4)
+    page.mouse.move(before["x"] + 25, before["y"] + 23, steps=4)
     page.mouse.up()
     moved = corner.bounding_box()
     assert moved["x"] == pytest.approx(before["x"] + 20, abs=2)
+    assert moved["y"] == pytest.approx(before["y"] + 15, abs=2)
     # Dragged too far: arrow keys bring it back to the sheet's own corner, one by one.
     corner.focus()
     while corner.bounding_box()["x"] > before["x"] + 1:

@@ -16,9 +16,14 @@ const whole: Corners = [
 ]
 const at = ref<Corners>(whole)
 const frame = ref<HTMLElement | null>(null)
-const held = ref<number | null>(null)
+/** The corner in hand, and how far from its middle it was taken hold of. */
+const held = ref<{ index: number; offX: number; offY: number } | null>(null)
+/** A frame without its picture has no size: corners stand nowhere until it is there. */
+const shown = ref(false)
 watch(visible, (open) => {
-  if (open) at.value = importing.reading?.corners ?? whole
+  if (!open) return
+  shown.value = false
+  at.value = importing.reading?.corners ?? whole
 })
 const outline = computed(() => at.value.map(([x, y]) => `${x * 100},${y * 100}`).join(' '))
 
@@ -26,10 +31,21 @@ function put(index: number, x: number, y: number): void {
   const clip = (n: number) => Math.min(1, Math.max(0, n))
   at.value = at.value.map((corner, i) => (i === index ? [clip(x), clip(y)] : corner)) as Corners
 }
-function drag(event: PointerEvent): void {
+function place(event: PointerEvent): [number, number] {
   const box = frame.value?.getBoundingClientRect()
-  if (held.value === null || !box) return
-  put(held.value, (event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height)
+  return box ? [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height] : [0, 0]
+}
+function take(index: number, event: PointerEvent): void {
+  const corner = at.value[index]
+  if (!corner) return
+  const [x, y] = place(event)
+  held.value = { index, offX: corner[0] - x, offY: corner[1] - y }
+  frame.value?.setPointerCapture(event.pointerId)
+}
+function drag(event: PointerEvent): void {
+  if (held.value === null) return
+  const [x, y] = place(event)
+  put(held.value.index, x + held.value.offX, y + held.value.offY)
 }
 function nudge(index: number, event: KeyboardEvent): void {
   const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key]
@@ -51,17 +67,17 @@ function straighten(): void {
       Drag each corner to a corner of the sheet, or move it with the arrow keys. What lies between is straightened and
       read again.
     </p>
-    <div ref="frame" class="frame" @pointermove="drag" @pointerup="held = null" @pointerleave="held = null">
-      <img :src="importing.original ?? ''" alt="The picture as it was sent" draggable="false" />
+    <div ref="frame" class="frame" @pointermove="drag" @pointerup="held = null" @pointercancel="held = null">
+      <img :src="importing.original ?? ''" alt="The picture as it was sent" draggable="false" @load="shown = true" />
       <svg viewBox="0 0 100 100" preserveAspectRatio="none" aria-hidden="true"><polygon :points="outline" /></svg>
       <button
-        v-for="(corner, i) in at"
+        v-for="(corner, i) in shown ? at : []"
         :key="i"
         type="button"
         class="corner"
         :style="{ left: `${corner[0] * 100}%`, top: `${corner[1] * 100}%` }"
         :aria-label="`Corner ${NAMES[i]}`"
-        @pointerdown.prevent="held = i"
+        @pointerdown.prevent="take(i, $event)"
         @keydown="nudge(i, $event)"
       />
     </div>
