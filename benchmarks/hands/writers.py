@@ -369,7 +369,8 @@ def picture(
             x, y, h, words = (
                 data[:4] if shape == "text" else ((data[0] + data[2]) / 2, data[1] + 0.27, 0.22, data[4])
             )
-            font = ImageFont.load_default(size=max(8, round(h * k * 1.25)))
+            # The default typeface of the library has neither accents nor a raised two.
+            font = ImageFont.truetype("DejaVuSans.ttf", size=max(8, round(h * k * 1.1)))
             draw.text(p(x, y), words, fill=ink, font=font, anchor="mm")
     return _taken(np.asarray(image, np.float32), paper, grain, blur, shadow, turn, camera, kind, seed)
 

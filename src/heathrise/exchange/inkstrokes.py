@@ -23,6 +23,8 @@ _PEN_M = 0.09
 _MOST_THICK_M = 0.65
 # A stroke at least this thick is a filled wall. [m]
 _FILLED_M = 0.07
+# Lines up to so wide may be faces, where so much of their length has another beside it. [m, 1]
+_FACE_M, _PAIRED = 0.13, 0.4
 # Two faces with less than this between and about them run together. [px]
 _CLOSED_PX = 7.0
 # A slanting wall is at least this long, turned by more than this from the sheet, and few ways are followed. [m, deg]
@@ -53,7 +55,8 @@ def traces(ink: Gray, strong: Gray, cell_m: float, progress: Progress) -> Traces
     shortest = max(
         12, round(_SHORTEST_M / cell_m), round(1.2 * min(_thickest(solid), _MOST_THICK_M / cell_m))
     )
-    pen = _pen([one for across in (False, True) for one in strokes(solid, shortest, across, strong)], cell_m)
+    level, upright = (list(strokes(solid, shortest, across, strong)) for across in (False, True))
+    pen = max(_pen([*level, *upright], cell_m), _faces_wide(level, upright, cell_m))
     progress(0.65, "following slanting walls")
     thick, thin = _sorted(_slanting(solid, strong, cell_m), pen, cell_m)
     rest = _without(solid, [wall for wall, _ in thick], cell_m)
@@ -83,6 +86,26 @@ def _pen(found: Sequence[Stroke], cell_m: float) -> float:
     order = np.argsort(wide)
     usual = float(wide[order][np.searchsorted(np.cumsum(long[order]), 0.25 * long.sum())])
     return usual if usual * cell_m < _PEN_M else 0.0
+
+
+def _faces_wide(level: Sequence[Stroke], upright: Sequence[Stroke], cell_m: float) -> float:
+    """Return how wide lines are that are drawn as heavy as thin walls and yet are faces of walls, else 0. [px]
+
+    Faces lie in pairs, as far apart as a wall is thick; filled walls do not.
+    """
+    whole, paired, wide = 0.0, 0.0, [0.0]
+    for across, found in enumerate((level, upright)):
+        heavy = [one for one in found if not one.closed and one.wide * cell_m <= _FACE_M]
+        ends = np.array([one.ends for one in heavy]).reshape(-1, 4)
+        low, high, at = ends[:, across], ends[:, across + 2], ends[:, 1 - across]
+        apart = np.abs(at[:, None] - at[None, :]) * cell_m
+        over = np.minimum(high[:, None], high[None, :]) - np.maximum(low[:, None], low[None, :])
+        beside = (apart > 1.5 * _FILLED_M) & (apart < _MOST_THICK_M) & (over > 0.6 * (high - low)[:, None])
+        is_face = beside.any(axis=1) & (np.array([one.wide for one in heavy]) * cell_m >= _FILLED_M * 0.5)
+        whole += float((high - low).sum())
+        paired += float((high - low)[is_face].sum())
+        wide += [one.wide for one, face in zip(heavy, is_face, strict=True) if face]
+    return float(np.percentile(wide, 75)) if paired > _PAIRED * whole else 0.0
 
 
 def _thickest(ink: Gray) -> float:

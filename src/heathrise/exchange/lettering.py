@@ -10,6 +10,8 @@ import structlog
 from numpy.typing import NDArray
 
 from heathrise.core.site.drawing import Words
+from heathrise.core.site.spelling import spelled
+from heathrise.exchange.evening import evened
 
 Gray = NDArray[np.uint8]
 log = structlog.get_logger(__name__)
@@ -17,6 +19,8 @@ log = structlog.get_logger(__name__)
 _MOST_SIDE_PX, _LARGER = 1800, 2.0
 # What is less certain is not taken for words.
 _LEAST_CERTAIN = 0.6
+# Strokes are set off from what lies within so much of them, by so much. [px, 1]
+_SOFT_PX, _SHARPER = 2.0, 0.8
 
 
 @lru_cache(maxsize=1)
@@ -28,11 +32,19 @@ def _engine() -> Any:
     return RapidOCR(use_cls=False, print_verbose=False)
 
 
+def _clear(gray: Gray) -> Gray:
+    """Return a picture with its paper evened out and its strokes drawn sharper: faint letters are read then too."""
+    even = evened(gray)
+    soft = cv2.GaussianBlur(even, (0, 0), _SOFT_PX)
+    return np.asarray(cv2.addWeighted(even, 1 + _SHARPER, soft, -_SHARPER, 0), np.uint8)
+
+
 def read_letters(gray: Gray) -> list[Words]:
     """Return the words of a picture, shape (height, width), in pixels: middle, height of a line, words."""
     k = min(_LARGER, _MOST_SIDE_PX / max(gray.shape))
     how = cv2.INTER_AREA if k < 1 else cv2.INTER_CUBIC
-    seen = gray if k == 1 else cv2.resize(gray, None, fx=k, fy=k, interpolation=how)
+    clear = _clear(gray)
+    seen = clear if k == 1 else cv2.resize(clear, None, fx=k, fy=k, interpolation=how)
     try:
         found, _ = _engine()(np.repeat(seen[:, :, None], 3, axis=2))
     except Exception as error:  # its own kinds, and what memory it was not given; walls need no words
@@ -45,4 +57,5 @@ def read_letters(gray: Gray) -> list[Words]:
         sides = np.hypot(*(np.roll(box, -1, axis=0) - box).T)
         if float(certain) >= _LEAST_CERTAIN:
             out.append(Words(float(x), float(y), float(min(sides[0], sides[1])) * 0.8, words.strip()))
-    return out
+    names = spelled([one.words for one in out])
+    return [one._replace(words=name) for one, name in zip(out, names, strict=True)]

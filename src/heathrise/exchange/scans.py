@@ -17,6 +17,7 @@ from heathrise.core.site.proposal import Evidence, Proposal, ProposedStorey, Ski
 from heathrise.core.site.scaling import USUAL_LEAF_M, Clue, Scale, by_areas, scale_of
 from heathrise.core.site.sketch import Ink, NewId, areas_said, build_storey, doubts_of, sanity
 from heathrise.core.site.tracing import Traced
+from heathrise.exchange.evening import evened
 from heathrise.exchange.inkstrokes import Ends, Traces, strokes, traces
 from heathrise.exchange.lettering import read_letters
 from heathrise.exchange.perspective import sheet_corners, straightened
@@ -40,6 +41,8 @@ _USUAL_LENGTH_M = 16.0
 _PANE_M = (0.45, 5.0)
 # Ink along so much of a quarter circle from the side of a gap is the swing of a door.
 _SWING_INK = 0.72
+# Leaves drawn half open, either way, and how much ink tells them. [rad, 1]
+_HALF_OPEN = ((np.pi / 4, 0.88), (-np.pi / 4, 0.88))
 
 
 @dataclass(frozen=True)
@@ -297,40 +300,78 @@ def _with_panes(ink: Gray, wall: Traced, cell_m: float) -> Traced:
 
 
 def _swings(ink: Gray, walls: list[Traced], cell_m: float) -> list[Arc]:
-    """Return the quarter circles of ink about the sides of gaps: swings of doors, in metres."""
+    """Return the swings of doors drawn about the sides of gaps, one leaf or two, in metres."""
     near: Gray = np.asarray(cv2.dilate(ink, np.ones((3, 3), np.uint8)), np.uint8)
-    out = []
+    out: list[Arc] = []
     for wall in walls:
-        a, b = np.array(wall.ends_m[:2]), np.array(wall.ends_m[2:])
-        way = (b - a) / wall.length_m
-        shut = float(np.arctan2(way[1], way[0]))
-        for low, high in wall.gaps_m:
-            fits = [
-                (_inked(near, arc, cell_m, wall.thickness_m or 0.1), arc)
-                for side, hinge in ((0.0, a + way * low), (np.pi, a + way * high))
-                for turn in (np.pi / 2, -np.pi / 2)
-                for arc in [arc_between(float(hinge[0]), float(hinge[1]), high - low, shut + side, turn)]
-            ]
-            (best, r), arc = max(fits, key=lambda fit: fit[0][0])
-            if best >= _SWING_INK:
-                start = float(np.arctan2(arc.y1 - arc.y, arc.x1 - arc.x))
-                out.append(arc_between(arc.x, arc.y, r, start, arc.turn))
+        for gap in wall.gaps_m:
+            whole = [_leaf_arc(near, wall, gap, at_end, 1.0, cell_m) for at_end in (False, True)]
+            halves = [_leaf_arc(near, wall, gap, at_end, 0.5, cell_m) for at_end in (False, True)]
+            best = max((fit for fit in whole if fit), key=lambda fit: fit[0], default=None)
+            if best:
+                out.append(best[1])
+            elif halves[0] and halves[1]:
+                out += [halves[0][1], halves[1][1]]
     return out
 
 
-def _inked(ink: Gray, arc: Arc, cell_m: float, thick_m: float) -> tuple[float, float]:
-    """Return the share of an arc that lies on ink, where it leaves its wall, and its radius: the best of a few nearby ones."""
-    start = np.arctan2(arc.y1 - arc.y, arc.x1 - arc.x)
-    first = min(0.9, (thick_m / 2 + 3 * cell_m) / arc.r)
-    turns = start + np.sign(arc.turn) * np.linspace(first, abs(arc.turn) - 0.08, 40)
-    best = (0.0, arc.r)
-    for r in (arc.r * np.linspace(0.88, 1.08, 11)).tolist():
-        x = np.round((arc.x + r * np.cos(turns)) / cell_m).astype(int)
-        y = np.round((arc.y + r * np.sin(turns)) / cell_m).astype(int)
-        held = (x >= 0) & (y >= 0) & (x < ink.shape[1]) & (y < ink.shape[0])
-        on = ink[y[held], x[held]] > 0
-        best = max(best, (float(on.sum()) / len(turns), r))
-    return best
+def _leaf_arc(
+    ink: Gray, wall: Traced, gap: tuple[float, float], at_end: bool, share: float, cell_m: float
+) -> tuple[float, Arc] | None:
+    """Return how much of it is inked and the arc of a leaf hung at one side of a gap, None where too little is.
+
+    The leaf is as long as a `share` of the gap; blur makes gaps narrower, and leaves hang on a wall's line or its face.
+    """
+    a, b = np.array(wall.ends_m[:2]), np.array(wall.ends_m[2:])
+    way = (b - a) / wall.length_m * (-1 if at_end else 1)
+    across = np.array([-way[1], way[0]])
+    wide, half = gap[1] - gap[0], (wall.thickness_m or 0.0) / 2
+    side = a + (b - a) / wall.length_m * gap[at_end]
+    hung = [
+        (side + way * along * wide + across * off, r * wide * share)
+        for along in (-0.08, -0.03, 0.02)
+        for off in ((0.0, -half, half) if half > 2 * cell_m else (0.0,))
+        for r in (0.9, 0.95, 1.0, 1.05, 1.1, 1.16, 1.22)
+    ]
+    hinges, radii = np.array([h for h, _ in hung]), np.array([r for _, r in hung])
+    shut = float(np.arctan2(way[1], way[0]))
+    fits = []
+    for turn, least in ((np.pi / 2, _SWING_INK), (-np.pi / 2, _SWING_INK), *_HALF_OPEN):
+        inked = _inked(ink, hinges, radii, shut, turn, half, cell_m)
+        if abs(turn) < 1:  # half as long, so that more of it must be there, and the leaf with it
+            inked = np.minimum(inked, _leaf_inked(ink, hinges, radii, shut + turn, half, cell_m))
+        best = int(np.argmax(inked))
+        if inked[best] >= least:
+            x, y = hinges[best]
+            fits.append((float(inked[best]), arc_between(float(x), float(y), float(radii[best]), shut, turn)))
+    return max(fits, key=lambda fit: fit[0], default=None)
+
+
+def _inked(
+    ink: Gray, hinges: Floats, radii: Floats, shut: float, turn: float, half_m: float, cell_m: float
+) -> Floats:
+    """Return the share of each arc that lies on ink, from where it leaves its wall."""
+    first = min(0.9 * abs(turn), (half_m + 3 * cell_m) / float(radii.min()))
+    turns = shut + np.sign(turn) * np.linspace(first, abs(turn) - 0.08, 40)
+    x = hinges[:, :1] + radii[:, None] * np.cos(turns)
+    y = hinges[:, 1:] + radii[:, None] * np.sin(turns)
+    return _on_ink(ink, x, y, cell_m)
+
+
+def _leaf_inked(
+    ink: Gray, hinges: Floats, radii: Floats, way: float, half_m: float, cell_m: float
+) -> Floats:
+    """Return the share of each leaf, open as far as its arc goes, that lies on ink."""
+    along = np.linspace(half_m + 3 * cell_m, 0.95 * radii, 30).T
+    x, y = hinges[:, :1] + along * np.cos(way), hinges[:, 1:] + along * np.sin(way)
+    return _on_ink(ink, x, y, cell_m)
+
+
+def _on_ink(ink: Gray, x_m: Floats, y_m: Floats, cell_m: float) -> Floats:
+    x, y = np.round(x_m / cell_m).astype(int), np.round(y_m / cell_m).astype(int)
+    held = (x >= 0) & (y >= 0) & (x < ink.shape[1]) & (y < ink.shape[0])
+    on = ink[np.clip(y, 0, ink.shape[0] - 1), np.clip(x, 0, ink.shape[1] - 1)] > 0
+    return np.asarray((on & held).mean(axis=1))
 
 
 def _ink(gray: Gray) -> tuple[Gray, Gray, float]:
@@ -340,10 +381,7 @@ def _ink(gray: Gray) -> tuple[Gray, Gray, float]:
     """
     shrink = min(1.0, _MOST_PX / max(gray.shape))
     small = cv2.resize(gray, None, fx=shrink, fy=shrink, interpolation=cv2.INTER_AREA) if shrink < 1 else gray
-    paper = cv2.resize(small, None, fx=0.125, fy=0.125, interpolation=cv2.INTER_AREA)
-    paper = cv2.dilate(paper, np.ones((9, 9), np.uint8)) if min(paper.shape) > 9 else paper
-    paper = cv2.resize(cv2.blur(paper, (9, 9)), (small.shape[1], small.shape[0]))
-    even: Gray = np.asarray(cv2.divide(small, np.maximum(paper, 1), scale=255), np.uint8)
+    even = evened(small)
     middle, _ = cv2.threshold(even, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
     ink = np.where(even < _ink_below(even, float(middle)), 255, 0)
     strong = np.where(even < middle, 255, 0)

@@ -583,6 +583,12 @@ class SheetWords(Noun):
     counts: bool = False
 
 
+class RoomNames(Noun):
+    """Names of rooms as one tongue writes them."""
+
+    names: tuple[str, ...]
+
+
 class Mcs(Noun):
     """One modulation and coding scheme."""
 

@@ -97,6 +97,7 @@ class Library(Noun):
     practice: dict[str, items.PracticeQuestion]
     layer_words: dict[str, items.ImportWords]
     sheet_words: dict[str, items.SheetWords]
+    room_names: dict[str, items.RoomNames]
     list_words: dict[str, items.ImportWords]
     material_words: dict[str, items.ImportWords]
 
@@ -259,6 +260,7 @@ def library() -> Library:
         drops=_shelf("forgotten drop", items.Drop, _tables("drops.toml")),
         practice=_shelf("question of practice", items.PracticeQuestion, _tables("practice.toml")),
         sheet_words=_shelf("words of titles", items.SheetWords, _tables("sheet_words.toml")),
+        room_names=_shelf("names of rooms", items.RoomNames, _tables("room_names.toml")),
         list_words=_shelf("words of lists", items.ImportWords, _tables("list_words.toml")),
         layer_words=_shelf("meaning of a layer", items.ImportWords, _tables("layer_words.toml")),
         material_words=_shelf("material", items.ImportWords, _tables("material_words.toml")),

@@ -6,15 +6,16 @@ Nothing is decided by size alone where anything is said; what speaks against the
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import NamedTuple
 
 import numpy as np
 import shapely
 
 from heathrise.core.site.align import PAPER_M
-from heathrise.core.site.drawing import Arc, Drawing, Floats, Measure
+from heathrise.core.site.drawing import Arc, Drawing, Floats, Measure, Words
 from heathrise.core.site.proposal import Evidence
-from heathrise.core.site.wording import length_of, paper_of, printed_scales
+from heathrise.core.site.wording import Length, length_of, paper_of, printed_scales
 
 # Units drawings are drawn in. [m]
 _UNITS = {
@@ -34,6 +35,8 @@ _FAR = (2.5, 1.5)
 LEAF_M = (0.55, 1.35)
 USUAL_LEAF_M = 0.88
 _LEAST_TEXTS, _LEAST_SHARE, _MARKS = 3, 0.35, 5
+# Lengths in a row of which the largest is less than this many times the smallest may be numbers of rooms.
+_DIFFER = 1.05
 
 
 class Clue(NamedTuple):
@@ -156,13 +159,11 @@ def _shrunk(drawing: Drawing) -> float:
 
 def _lengths(drawing: Drawing) -> list[Clue]:
     """Return the scales that lengths written beside measured lines agree on."""
-    sets = [_of_measures(drawing.measures), _of_texts(drawing)]
-    out: list[Clue] = []
-    for found in sets:
-        out += _consensus(found)
-        if out:
-            break
-    return out
+    return (
+        _consensus(_of_measures(drawing.measures))
+        or _consensus(_of_texts(drawing))
+        or _of_rows(drawing.texts)
+    )
 
 
 # What one text may say: the scale by each of its units and lines beside it.
@@ -226,6 +227,67 @@ def _stretches(
     return [round(s, 9) for s in found]
 
 
+class _Pair(NamedTuple):
+    """Two lengths of a row: what they say a unit is, and which texts they are."""
+
+    per_unit: float
+    texts: tuple[int, int]
+    words: str
+
+
+def _of_rows(texts: Sequence[Words]) -> list[Clue]:
+    """Return the scales that lengths in rows say by how far apart they stand, where no line beside them is seen.
+
+    Each stands in the middle of its stretch: neighbours lie half of both apart, a first or last one and the whole
+    half of what is left.
+    """
+    said = [(text, found) for text in texts if (found := length_of(text.words)) is not None]
+    pairs = [
+        _Pair(reach * unit / apart, (i, j), f"{said[i][0].words} and {said[j][0].words}")
+        for i, j, apart, reach in _rows(said)
+        for unit in said[i][1].units_m
+        if unit in said[j][1].units_m
+    ]
+    clues: list[Clue] = []
+    for pair in pairs:
+        alike = [p for p in pairs if abs(p.per_unit / pair.per_unit - 1) < 0.008]
+        voters = {i for p in alike for i in p.texts}
+        numbers = [said[i][1].number for i in voters]
+        # Numbers of rooms stand in rows too; they hardly differ.
+        if len(alike) < 2 or len(voters) < _LEAST_TEXTS or max(numbers) < _DIFFER * min(numbers):
+            continue
+        middle = float(np.median([p.per_unit for p in alike]))
+        words = f"{len(voters)} of {len(said)} lengths by how they stand in a row, as {pair.words}"
+        clues.append(Clue("lengths", words, middle, 1.6 + 0.2 * min(len(voters), 6)))
+    return _foremost(clues)
+
+
+def _rows(said: Sequence[tuple[Words, Length]]) -> Iterable[tuple[int, int, float, float]]:
+    """Yield pairs of lengths along rows and columns: which, how far apart, and what of both lies between them."""
+    at = np.array([(t.x, t.y) for t, _ in said]).reshape(-1, 2)
+    letter = float(np.median([t.height for t, _ in said] or [0.0]))
+    for along, across in ((0, 1), (1, 0)):
+        order = np.argsort(at[:, along])
+        rows: list[list[int]] = []
+        for i in order.tolist():
+            row = next((r for r in rows if abs(at[r[-1], across] - at[i, across]) < 0.7 * letter), None)
+            if row is None:
+                rows.append([i])
+            else:
+                row.append(i)
+        for row in rows:
+            for i, j in pairwise(row):
+                apart = float(at[j, along] - at[i, along])
+                if apart > letter:
+                    yield i, j, apart, (said[i][1].number + said[j][1].number) / 2
+        for row, whole in ((r, w[0]) for r in rows if len(r) > 1 for w in rows if len(w) == 1):
+            for i in (row[0], row[-1]):
+                apart = abs(float(at[whole, along] - at[i, along]))
+                left = said[whole][1].number - said[i][1].number
+                if apart > letter and left > 0 and abs(at[whole, across] - at[i, across]) < 8 * letter:
+                    yield i, whole, apart, left / 2
+
+
 def _consensus(said: Sequence[Options]) -> list[Clue]:
     """Return the scales most of the texts agree on; where their unit is open, one for each."""
     least = max(_LEAST_TEXTS if len(said) > 2 else 2, int(np.ceil(_LEAST_SHARE * len(said))))
@@ -247,9 +309,14 @@ def _consensus(said: Sequence[Options]) -> list[Clue]:
         )
         if key not in found or found[key].weight < clue.weight:
             found[key] = clue
-    best = max((c.weight for c in found.values()), default=0.0)
+    return _foremost(list(found.values()))
+
+
+def _foremost(clues: Sequence[Clue]) -> list[Clue]:
+    """Return the few clues that weigh about most, none twice."""
+    best = max((c.weight for c in clues), default=0.0)
     kept: list[Clue] = []
-    for clue in sorted(found.values(), key=lambda c: -c.weight):
+    for clue in sorted(clues, key=lambda c: -c.weight):
         if clue.weight >= best - 0.6 and not any(_alike(clue.per_unit, k.per_unit) for k in kept):
             kept.append(clue)
     return kept[:4]

@@ -128,9 +128,8 @@ def room_words(texts: Iterable[str]) -> RoomWords:
         if _is_number(rest):
             number = number or rest
             continue
-        leading = _LEADING.match(rest)
-        if leading and not number and any(c.isalpha() for c in leading["name"]):
-            number, rest = leading["number"] or leading["glued"], leading["name"].strip(" .,:;-–")
+        if not number:
+            number, rest = numbered(rest)
         if sum(c.isalpha() for c in rest) >= 2 and not _INCHES.search(rest):
             names.append(rest)
     known = [name for name in names if _is_known(name)]
@@ -140,6 +139,18 @@ def room_words(texts: Iterable[str]) -> RoomWords:
     name = " ".join(dict.fromkeys(names))
     certainty = 0.95 if known else 0.8 if name else 0.6 if number else 0.4
     return RoomWords(f"{number} {name}".strip()[:70], area, certainty)
+
+
+def numbered(text: str) -> tuple[str, str]:
+    """Return the number a text begins with, if any, and the name after it.
+
+    >>> numbered("0.14 Office"), numbered("2Oficina")
+    (('0.14', 'Office'), ('2', 'Oficina'))
+    """
+    leading = _LEADING.match(text)
+    if not leading or not any(c.isalpha() for c in leading["name"]):
+        return "", text
+    return (leading["number"] or leading["glued"]).rstrip(".-/"), leading["name"].strip(" .,:;-–")
 
 
 def _is_number(text: str) -> bool:
