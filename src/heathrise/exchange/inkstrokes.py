@@ -95,13 +95,14 @@ def _faces_wide(level: Sequence[Stroke], upright: Sequence[Stroke], cell_m: floa
     """
     whole, paired, wide = 0.0, 0.0, [0.0]
     for across, found in enumerate((level, upright)):
-        heavy = [one for one in found if not one.closed and one.wide * cell_m <= _FACE_M]
+        # One line that is blurred looks like two that ran together.
+        heavy = [one for one in found if 0.5 * _FILLED_M <= one.wide * cell_m <= _FACE_M]
         ends = np.array([one.ends for one in heavy]).reshape(-1, 4)
         low, high, at = ends[:, across], ends[:, across + 2], ends[:, 1 - across]
         apart = np.abs(at[:, None] - at[None, :]) * cell_m
         over = np.minimum(high[:, None], high[None, :]) - np.maximum(low[:, None], low[None, :])
         beside = (apart > 1.5 * _FILLED_M) & (apart < _MOST_THICK_M) & (over > 0.6 * (high - low)[:, None])
-        is_face = beside.any(axis=1) & (np.array([one.wide for one in heavy]) * cell_m >= _FILLED_M * 0.5)
+        is_face = beside.any(axis=1)
         whole += float((high - low).sum())
         paired += float((high - low)[is_face].sum())
         wide += [one.wide for one, face in zip(heavy, is_face, strict=True) if face]

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from heathrise.core.site.drawing import Words
 from heathrise.core.site.spelling import spelled
-from heathrise.exchange.evening import evened
+from heathrise.exchange.paperink import evened
 
 Gray = NDArray[np.uint8]
 log = structlog.get_logger(__name__)

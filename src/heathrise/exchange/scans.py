@@ -11,15 +11,17 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from heathrise.core.site.drawing import Arc, Drawing, Words, arc_between
+from heathrise.core.site.drawing import Arc, Drawing, Words
 from heathrise.core.site.parts import parted
 from heathrise.core.site.proposal import Evidence, Proposal, ProposedStorey, Skipped
 from heathrise.core.site.scaling import USUAL_LEAF_M, Clue, Scale, by_areas, scale_of
-from heathrise.core.site.sketch import Ink, NewId, areas_said, build_storey, doubts_of, sanity
+from heathrise.core.site.sketch import Ink as StoreyInk
+from heathrise.core.site.sketch import NewId, areas_said, build_storey, doubts_of, sanity
 from heathrise.core.site.tracing import Traced
-from heathrise.exchange.evening import evened
+from heathrise.exchange.inkopenings import opened, slides, swings
 from heathrise.exchange.inkstrokes import Ends, Traces, strokes, traces
 from heathrise.exchange.lettering import read_letters
+from heathrise.exchange.paperink import Ink, ink_of
 from heathrise.exchange.perspective import sheet_corners, straightened
 from heathrise.exchange.readings import Corners, ReadingChoices
 from heathrise.exchange.unreadable import NotAPicture, Progress, quiet
@@ -27,8 +29,6 @@ from heathrise.exchange.unreadable import NotAPicture, Progress, quiet
 Gray = NDArray[np.uint8]
 Floats = NDArray[np.float64]
 
-# Analysis needs no more than this along the longer side. [px]
-_MOST_PX = 3600
 # As many edge pixels are enough to tell the turn.
 _TURN_SAMPLES = 60_000
 # A picture whose longer side is less than this has letters too small to be read. [px]
@@ -37,12 +37,6 @@ _SMALL_PX = 1500
 _FEWEST_DOORS = 3
 # Without a scale the drawing is taken to be this long. [m]
 _USUAL_LENGTH_M = 16.0
-# How long a pane of glass is. [m]
-_PANE_M = (0.45, 5.0)
-# Ink along so much of a quarter circle from the side of a gap is the swing of a door.
-_SWING_INK = 0.72
-# Leaves drawn half open, either way, and how much ink tells them. [rad, 1]
-_HALF_OPEN = ((np.pi / 4, 0.88), (-np.pi / 4, 0.88))
 
 
 @dataclass(frozen=True)
@@ -81,7 +75,7 @@ class Scan:
     def storeys(self, new_id: NewId, label: str) -> tuple[list[ProposedStorey], list[Skipped]]:
         """Return the storeys the picture shows, and what of its walls was left out."""
         found = parted(self.traces.walls, self.words)
-        ink = Ink(strokes=self.traces.thin, swings=list(self.swings), words=list(self.words))
+        ink = StoreyInk(strokes=self.traces.thin, swings=list(self.swings), words=list(self.words))
         storeys = [build_storey(part, ink, new_id, label) for part in found.storeys]
         left = [Skipped(what=one.what, count=one.walls, why=one.why) for one in found.left]
         return storeys or [
@@ -135,30 +129,30 @@ def read_scan(
     if corners is not None:
         gray, paper_m_per_px = _straight(gray, corners), None
     progress(0.1, "evening out the paper")
-    ink, strong, shrink = _ink(gray)
+    ink = ink_of(gray)
     progress(0.2, "straightening")
-    turn = _turn_deg(ink)
+    turn = _turn_deg(ink.every)
     upright = _rotated(gray, turn)
     if upright is not gray:
         # Ink is told from paper again: turning black and white alone would leave steps in every line.
-        ink, strong, shrink = _ink(upright)
+        ink = ink_of(upright)
     progress(0.3, "reading words")
     letters = read_letters(upright)
-    ink = _without_letters(ink, letters, shrink)
+    ink = _without_letters(ink, letters)
     progress(0.5, "weighing the scale")
-    drawing = _measured(ink, letters, shrink, paper_m_per_px)
-    scale = _scale(drawing, asked, (), _guess(ink) * shrink)
+    drawing = _measured(ink, letters, paper_m_per_px)
+    scale = _scale(drawing, asked, (), _guess(ink.every) * ink.shrink)
     progress(0.6, "looking for strokes")
-    made = _made(ink, strong, scale, shrink, letters, progress)
+    made = _made(ink, scale, letters, progress)
     if not scale.evidence and asked.metres_per_unit is None and len(made.swings) >= _FEWEST_DOORS:
         # Nothing is written: leaves of doors are the best measure there is, to a few percent.
         scale = _by_doors(scale, made.swings)
-        made = _made(ink, strong, scale, shrink, letters, quiet)
+        made = _made(ink, scale, letters, quiet)
     clues = by_areas(areas_said(made.storeys(new_id, "")[0]), scale)
     if clues and asked.metres_per_unit is None:
         weighed = _scale(drawing, asked, tuple(clues), scale.per_unit)
         moved = abs(weighed.per_unit / scale.per_unit - 1) > 0.005
-        made = _made(ink, strong, weighed, shrink, letters, quiet) if moved else made
+        made = _made(ink, weighed, letters, quiet) if moved else made
         scale = weighed
     sheet_px = (gray.shape[1], gray.shape[0])
     return Scan(upright, turn, scale, corners, made.traces, made.words, made.swings, sheet_px)
@@ -188,16 +182,19 @@ def _by_doors(scale: Scale, swings: Sequence[Arc]) -> Scale:
     return Scale(per_unit, "pixels, guessed by doors", False, (shown,))
 
 
-def _measured(ink: Gray, letters: list[Words], shrink: float, paper_m_per_px: float | None) -> Drawing:
+def _measured(ink: Ink, letters: list[Words], paper_m_per_px: float | None) -> Drawing:
     """Return straight strokes and words of a picture as a drawing in its pixels, to weigh its scale by."""
+    every, shrink = ink.every, ink.shrink
     drawing = Drawing(unit="pixels", paper_m_per_unit=paper_m_per_px)
     letter = float(np.median([w.height for w in letters] or [12.0])) * shrink
     least = max(10, round(1.2 * letter))
-    thick: Gray = np.asarray(cv2.dilate(ink, np.ones((3, 3), np.uint8)), np.uint8)
+    thick: Gray = np.asarray(cv2.dilate(every, np.ones((3, 3), np.uint8)), np.uint8)
     for across in (False, True):
         for ends, stroke, _ in strokes(thick, least, across):
             drawing.line("strokes", *(n / shrink for n in ends))
-            for tick in _ticks(ink.T if across else ink, _turned(ends) if across else ends, stroke, letter):
+            for tick in _ticks(
+                every.T if across else every, _turned(ends) if across else ends, stroke, letter
+            ):
                 drawing.line("ticks", *(n / shrink for n in (_turned(tick) if across else tick)))
     for word in letters:
         drawing.text("Words", word.x, word.y, word.words, word.height)
@@ -226,23 +223,24 @@ def _ticks(ink: Gray, ends: Ends, stroke: float, letter: float) -> list[Ends]:
     return out
 
 
-def _made(
-    ink: Gray, strong: Gray, scale: Scale, shrink: float, letters: list[Words], progress: Progress
-) -> Scan:
-    cell_m = scale.per_unit / shrink
-    found = traces(ink, np.minimum(strong, ink), cell_m, progress)
-    found = replace(found, walls=[_with_panes(ink, wall, cell_m) for wall in found.walls])
+def _made(ink: Ink, scale: Scale, letters: list[Words], progress: Progress) -> Scan:
+    cell_m = scale.per_unit / ink.shrink
+    found = traces(ink.every, ink.strong, cell_m, progress)
+    walls = [opened(ink.every, wall, cell_m) for wall in found.walls]
+    swung = swings(ink.faint, walls, cell_m)
+    found = replace(found, walls=walls, thin=np.vstack([found.thin, slides(ink.faint, walls, cell_m)]))
     words = tuple(
         Words(w.x * scale.per_unit, w.y * scale.per_unit, w.height * scale.per_unit, w.words) for w in letters
     )
-    return Scan(ink, 0.0, scale, None, found, words, tuple(_swings(ink, found.walls, cell_m)))
+    return Scan(ink.every, 0.0, scale, None, found, words, tuple(swung))
 
 
-def _without_letters(ink: Gray, letters: list[Words], shrink: float) -> Gray:
+def _without_letters(ink: Ink, letters: list[Words]) -> Ink:
     """Return ink less the blots that lie within what was read as words."""
     if not letters:
         return ink
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(ink, connectivity=8)
+    every, shrink = ink.every, ink.shrink
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(every, connectivity=8)
     drop = np.zeros(count, bool)
     x0, y0, x1, y1 = (
         stats[:, cv2.CC_STAT_LEFT],
@@ -263,143 +261,8 @@ def _without_letters(ink: Gray, letters: list[Words], shrink: float) -> Gray:
             & (y1 <= cy + 0.75 * high)
         )
     drop[0] = False
-    return np.asarray(np.where(drop[labels], 0, ink), np.uint8)
-
-
-def _with_panes(ink: Gray, wall: Traced, cell_m: float) -> Traced:
-    """Return a wall with its panes: where a filled one turns to lines, or one of two faces has lines between them."""
-    half = (wall.thickness_m or 0.0) / 2
-    if half < 2 * cell_m:
-        return wall
-    a, b = np.array(wall.ends_m[:2]), np.array(wall.ends_m[2:])
-    way = (b - a) / wall.length_m
-    along = np.arange(0, wall.length_m, cell_m)
-    across = np.linspace(-0.75, 0.75, 13) * half
-    places = a + along[:, None, None] * way + across[None, :, None] * np.array([-way[1], way[0]])
-    x = np.clip(np.round(places[..., 0] / cell_m).astype(int), 0, ink.shape[1] - 1)
-    y = np.clip(np.round(places[..., 1] / cell_m).astype(int), 0, ink.shape[0] - 1)
-    inked = ink[y, x] > 0
-    share = inked.mean(axis=1)
-    filled = float(np.median(share)) > 0.75
-    lined = (share < 0.72) & (share > 0.03) if filled else inked[:, 3:10].any(axis=1) & (share < 0.8)
-    # A gap is no pane; specks and jambs are neither pane nor gap.
-    step = max(3, round(0.12 / cell_m)) | 1
-    lined = (
-        cv2.morphologyEx(lined.astype(np.uint8)[None, :], cv2.MORPH_CLOSE, np.ones((1, step), np.uint8))[0]
-        > 0
-    )
-    edges = np.flatnonzero(np.diff(np.r_[0, lined.astype(int), 0]))
-    panes = [
-        (float(along[p]), float(along[min(q, len(along) - 1)]))
-        for p, q in zip(edges[::2], edges[1::2], strict=True)
-    ]
-    most = 0.6 * wall.length_m if not filled else wall.length_m
-    return replace(
-        wall, panes_m=tuple((p, q) for p, q in panes if _PANE_M[0] <= q - p <= min(_PANE_M[1], most))
-    )
-
-
-def _swings(ink: Gray, walls: list[Traced], cell_m: float) -> list[Arc]:
-    """Return the swings of doors drawn about the sides of gaps, one leaf or two, in metres."""
-    near: Gray = np.asarray(cv2.dilate(ink, np.ones((3, 3), np.uint8)), np.uint8)
-    out: list[Arc] = []
-    for wall in walls:
-        for gap in wall.gaps_m:
-            whole = [_leaf_arc(near, wall, gap, at_end, 1.0, cell_m) for at_end in (False, True)]
-            halves = [_leaf_arc(near, wall, gap, at_end, 0.5, cell_m) for at_end in (False, True)]
-            best = max((fit for fit in whole if fit), key=lambda fit: fit[0], default=None)
-            if best:
-                out.append(best[1])
-            elif halves[0] and halves[1]:
-                out += [halves[0][1], halves[1][1]]
-    return out
-
-
-def _leaf_arc(
-    ink: Gray, wall: Traced, gap: tuple[float, float], at_end: bool, share: float, cell_m: float
-) -> tuple[float, Arc] | None:
-    """Return how much of it is inked and the arc of a leaf hung at one side of a gap, None where too little is.
-
-    The leaf is as long as a `share` of the gap; blur makes gaps narrower, and leaves hang on a wall's line or its face.
-    """
-    a, b = np.array(wall.ends_m[:2]), np.array(wall.ends_m[2:])
-    way = (b - a) / wall.length_m * (-1 if at_end else 1)
-    across = np.array([-way[1], way[0]])
-    wide, half = gap[1] - gap[0], (wall.thickness_m or 0.0) / 2
-    side = a + (b - a) / wall.length_m * gap[at_end]
-    hung = [
-        (side + way * along * wide + across * off, r * wide * share)
-        for along in (-0.08, -0.03, 0.02)
-        for off in ((0.0, -half, half) if half > 2 * cell_m else (0.0,))
-        for r in (0.9, 0.95, 1.0, 1.05, 1.1, 1.16, 1.22)
-    ]
-    hinges, radii = np.array([h for h, _ in hung]), np.array([r for _, r in hung])
-    shut = float(np.arctan2(way[1], way[0]))
-    fits = []
-    for turn, least in ((np.pi / 2, _SWING_INK), (-np.pi / 2, _SWING_INK), *_HALF_OPEN):
-        inked = _inked(ink, hinges, radii, shut, turn, half, cell_m)
-        if abs(turn) < 1:  # half as long, so that more of it must be there, and the leaf with it
-            inked = np.minimum(inked, _leaf_inked(ink, hinges, radii, shut + turn, half, cell_m))
-        best = int(np.argmax(inked))
-        if inked[best] >= least:
-            x, y = hinges[best]
-            fits.append((float(inked[best]), arc_between(float(x), float(y), float(radii[best]), shut, turn)))
-    return max(fits, key=lambda fit: fit[0], default=None)
-
-
-def _inked(
-    ink: Gray, hinges: Floats, radii: Floats, shut: float, turn: float, half_m: float, cell_m: float
-) -> Floats:
-    """Return the share of each arc that lies on ink, from where it leaves its wall."""
-    first = min(0.9 * abs(turn), (half_m + 3 * cell_m) / float(radii.min()))
-    turns = shut + np.sign(turn) * np.linspace(first, abs(turn) - 0.08, 40)
-    x = hinges[:, :1] + radii[:, None] * np.cos(turns)
-    y = hinges[:, 1:] + radii[:, None] * np.sin(turns)
-    return _on_ink(ink, x, y, cell_m)
-
-
-def _leaf_inked(
-    ink: Gray, hinges: Floats, radii: Floats, way: float, half_m: float, cell_m: float
-) -> Floats:
-    """Return the share of each leaf, open as far as its arc goes, that lies on ink."""
-    along = np.linspace(half_m + 3 * cell_m, 0.95 * radii, 30).T
-    x, y = hinges[:, :1] + along * np.cos(way), hinges[:, 1:] + along * np.sin(way)
-    return _on_ink(ink, x, y, cell_m)
-
-
-def _on_ink(ink: Gray, x_m: Floats, y_m: Floats, cell_m: float) -> Floats:
-    x, y = np.round(x_m / cell_m).astype(int), np.round(y_m / cell_m).astype(int)
-    held = (x >= 0) & (y >= 0) & (x < ink.shape[1]) & (y < ink.shape[0])
-    on = ink[np.clip(y, 0, ink.shape[0] - 1), np.clip(x, 0, ink.shape[1] - 1)] > 0
-    return np.asarray((on & held).mean(axis=1))
-
-
-def _ink(gray: Gray) -> tuple[Gray, Gray, float]:
-    """Return ink as 255 on 0 at working size, that of it which is as dark as its darkest, and the factor it was shrunk by.
-
-    The first holds thin and blurred lines too, which it makes wide; the second is as wide as what was drawn.
-    """
-    shrink = min(1.0, _MOST_PX / max(gray.shape))
-    small = cv2.resize(gray, None, fx=shrink, fy=shrink, interpolation=cv2.INTER_AREA) if shrink < 1 else gray
-    even = evened(small)
-    middle, _ = cv2.threshold(even, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
-    ink = np.where(even < _ink_below(even, float(middle)), 255, 0)
-    strong = np.where(even < middle, 255, 0)
-    return _without_specks(np.asarray(ink, np.uint8)), np.asarray(strong, np.uint8), shrink
-
-
-def _ink_below(even: Gray, middle: float) -> float:
-    """Return the grey below which paper is inked: clear of its grain, and light enough for thin or blurred lines."""
-    white = float(np.median(even))
-    grain = 1.48 * float(np.median(np.abs(even.astype(float) - white)))
-    return min(white - max(4.5 * grain, 0.3 * (white - middle), 12.0), white - 1)
-
-
-def _without_specks(ink: Gray, least_px: int = 16) -> Gray:
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(ink, connectivity=8)
-    big = np.zeros(count, np.uint8)
-    big[1:] = np.where(stats[1:, cv2.CC_STAT_AREA] >= least_px, 255, 0)
-    return np.asarray(big[labels], np.uint8)
+    left: Gray = np.asarray(np.where(drop[labels], 0, every), np.uint8)
+    return ink._replace(every=left, strong=np.minimum(ink.strong, left))
 
 
 def _turn_deg(ink: Gray) -> float:

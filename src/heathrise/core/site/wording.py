@@ -22,7 +22,7 @@ _NO_NAME = re.compile(
 )
 _NUMBER = re.compile(r"^(?:[a-z]{1,3}[-. ]?)?\d{1,4}(?:[.\-/:]\d{1,4}){0,3}[a-z]?$", re.IGNORECASE)
 _LEADING = re.compile(
-    r"^(?:(?P<number>(?:[a-z]{1,2}[-.]?)?\d{1,4}(?:[.\-/:]\d{1,4}){0,3}[a-z]?)[\s:,\-–]+(?=\D)|(?P<glued>\d[\d.\-/]*)(?=[^\W\d_]{3}))"
+    r"^(?:(?P<number>(?:[a-z]{1,2}[-.]?)?\d{1,4}(?:[.\-/:]\d{1,4}){0,3}[a-z]?)[\s:,_\-–]+(?=\D)|(?P<glued>\d[\d.\-/]*)(?=[^\W\d_]{3}))"
     r"(?P<name>.+)$",
     re.IGNORECASE,
 )
@@ -154,8 +154,8 @@ def numbered(text: str) -> tuple[str, str]:
 
 
 def _is_number(text: str) -> bool:
-    """Say whether a text numbers a room; a bare decimal or a number of four digits is a length."""
-    if re.fullmatch(r"\d{4,}|\d+,\d+", text):
+    """Say whether a text numbers a room; a bare decimal, metres or a number of four digits are a length."""
+    if re.fullmatch(r"\d{4,}|\d+,\d+|\d+[.,]\d+\s*m[l²]?", text):
         return False
     return _NUMBER.match(text) is not None
 

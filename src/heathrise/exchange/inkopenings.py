@@ -1,0 +1,187 @@
+"""Doors and windows of walls traced in ink: panes, empty stretches, swings and leaves that slide."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from heathrise.core.site.drawing import Arc, arc_between
+from heathrise.core.site.scaling import LEAF_M
+from heathrise.core.site.tracing import Traced
+
+Gray = NDArray[np.uint8]
+Floats = NDArray[np.float64]
+# Faces nearer to the middle of a wall than this are not told from what lies between them. [px]
+_HOLLOW_PX = 3.8
+# A leaf that slides lies this far off a wall's face, and so much of its gap has its ink. [m, 1]
+_SLIDE_OFF_M, _SLIDE_INK = (0.02, 0.16), 0.8
+# How long a pane of glass is. [m]
+_PANE_M = (0.45, 5.0)
+# Ink along so much of a quarter circle from the side of a gap is the swing of a door.
+_SWING_INK = 0.72
+# Leaves drawn half open, either way, and how much ink tells them. [rad, 1]
+_HALF_OPEN = ((np.pi / 4, 0.88), (-np.pi / 4, 0.88))
+
+
+def opened(ink: Gray, wall: Traced, cell_m: float) -> Traced:
+    """Return a wall with its panes and gaps: where a filled one turns to lines or is empty, or where one of two faces
+    has lines between them.
+    """
+    half = (wall.thickness_m or 0.0) / 2
+    if half < 2 * cell_m:
+        return wall
+    a, b = np.array(wall.ends_m[:2]), np.array(wall.ends_m[2:])
+    way = (b - a) / wall.length_m
+    along = np.arange(0, wall.length_m, cell_m)
+    across = np.linspace(-0.75, 0.75, 13) * half
+    places = a + along[:, None, None] * way + across[None, :, None] * np.array([-way[1], way[0]])
+    x = np.clip(np.round(places[..., 0] / cell_m).astype(int), 0, ink.shape[1] - 1)
+    y = np.clip(np.round(places[..., 1] / cell_m).astype(int), 0, ink.shape[0] - 1)
+    inked = ink[y, x] > 0
+    share = inked.mean(axis=1)
+    filled = float(np.median(share)) > 0.75
+    if not filled and half < _HOLLOW_PX * cell_m:
+        return wall  # faces so near each other blur into what lies between them
+    lined = (share < 0.72) & (share > 0.03) if filled else inked[:, 3:10].any(axis=1) & (share < 0.8)
+    if filled:
+        wall = replace(wall, gaps_m=_gaps_and(wall.gaps_m, _stretches(share <= 0.03, along)))
+    # A gap is no pane; specks and jambs are neither pane nor gap.
+    step = max(3, round(0.12 / cell_m)) | 1
+    lined = (
+        cv2.morphologyEx(lined.astype(np.uint8)[None, :], cv2.MORPH_CLOSE, np.ones((1, step), np.uint8))[0]
+        > 0
+    )
+    panes = [
+        (p, q) for p, q in _stretches(lined, along) if _PANE_M[0] <= q - p <= min(_PANE_M[1], wall.length_m)
+    ]
+    if not filled and sum(q - p for p, q in panes) > 0.6 * wall.length_m:
+        return wall  # what has lines all along is drawn with a line in its middle
+    return replace(wall, panes_m=tuple(panes))
+
+
+def _stretches(held: np.ndarray, along: Floats) -> list[tuple[float, float]]:
+    edges = np.flatnonzero(np.diff(np.r_[0, held.astype(int), 0]))
+    return [
+        (float(along[p]), float(along[min(q, len(along) - 1)]))
+        for p, q in zip(edges[::2], edges[1::2], strict=True)
+    ]
+
+
+def _gaps_and(
+    known: Sequence[tuple[float, float]], empty: Sequence[tuple[float, float]]
+) -> tuple[tuple[float, float], ...]:
+    """Return the gaps of a wall and the empty stretches of it that are as wide as a door and in none of them."""
+    more = [
+        (p, q)
+        for p, q in empty
+        if LEAF_M[0] <= q - p <= 2 * LEAF_M[1] and not any(min(q, b) > max(p, a) for a, b in known)
+    ]
+    return tuple(sorted([*known, *more]))
+
+
+def swings(ink: Gray, walls: list[Traced], cell_m: float) -> list[Arc]:
+    """Return the swings of doors drawn about the sides of gaps, one leaf or two, in metres."""
+    near: Gray = np.asarray(cv2.dilate(ink, np.ones((3, 3), np.uint8)), np.uint8)
+    out: list[Arc] = []
+    for wall in walls:
+        for gap in wall.gaps_m:
+            whole = [_leaf_arc(near, wall, gap, at_end, 1.0, cell_m) for at_end in (False, True)]
+            halves = [_leaf_arc(near, wall, gap, at_end, 0.5, cell_m) for at_end in (False, True)]
+            best = max((fit for fit in whole if fit), key=lambda fit: fit[0], default=None)
+            if best:
+                out.append(best[1])
+            elif halves[0] and halves[1]:
+                out += [halves[0][1], halves[1][1]]
+    return out
+
+
+def _leaf_arc(
+    ink: Gray, wall: Traced, gap: tuple[float, float], at_end: bool, share: float, cell_m: float
+) -> tuple[float, Arc] | None:
+    """Return how much of it is inked and the arc of a leaf hung at one side of a gap, None where too little is.
+
+    The leaf is as long as a `share` of the gap; blur makes gaps narrower, and leaves hang on a wall's line or its face.
+    """
+    a, b = np.array(wall.ends_m[:2]), np.array(wall.ends_m[2:])
+    way = (b - a) / wall.length_m * (-1 if at_end else 1)
+    across = np.array([-way[1], way[0]])
+    wide, half = gap[1] - gap[0], (wall.thickness_m or 0.0) / 2
+    side = a + (b - a) / wall.length_m * gap[at_end]
+    hung = [
+        (side + way * along * wide + across * off, r * wide * share)
+        for along in (-0.08, -0.03, 0.02)
+        for off in ((0.0, -half, half) if half > 2 * cell_m else (0.0,))
+        for r in (0.9, 0.95, 1.0, 1.05, 1.1, 1.16, 1.22)
+    ]
+    hinges, radii = np.array([h for h, _ in hung]), np.array([r for _, r in hung])
+    shut = float(np.arctan2(way[1], way[0]))
+    fits = []
+    for turn, least in ((np.pi / 2, _SWING_INK), (-np.pi / 2, _SWING_INK), *_HALF_OPEN):
+        inked = _inked(ink, hinges, radii, shut, turn, half, cell_m)
+        if abs(turn) < 1:  # half as long, so that more of it must be there, and the leaf with it
+            inked = np.minimum(inked, _leaf_inked(ink, hinges, radii, shut + turn, half, cell_m))
+        best = int(np.argmax(inked))
+        if inked[best] >= least:
+            x, y = hinges[best]
+            fits.append((float(inked[best]), arc_between(float(x), float(y), float(radii[best]), shut, turn)))
+    return max(fits, key=lambda fit: fit[0], default=None)
+
+
+def _inked(
+    ink: Gray, hinges: Floats, radii: Floats, shut: float, turn: float, half_m: float, cell_m: float
+) -> Floats:
+    """Return the share of each arc that lies on ink, from where it leaves its wall."""
+    first = min(0.9 * abs(turn), (half_m + 3 * cell_m) / float(radii.min()))
+    turns = shut + np.sign(turn) * np.linspace(first, abs(turn) - 0.08, 40)
+    x = hinges[:, :1] + radii[:, None] * np.cos(turns)
+    y = hinges[:, 1:] + radii[:, None] * np.sin(turns)
+    return _on_ink(ink, x, y, cell_m)
+
+
+def _leaf_inked(ink: Gray, hinges: Floats, radii: Floats, way: float, half_m: float, cell_m: float) -> Floats:
+    """Return the share of each leaf, open as far as its arc goes, that lies on ink."""
+    along = np.linspace(half_m + 3 * cell_m, 0.95 * radii, 30).T
+    x, y = hinges[:, :1] + along * np.cos(way), hinges[:, 1:] + along * np.sin(way)
+    return _on_ink(ink, x, y, cell_m)
+
+
+def _on_ink(ink: Gray, x_m: Floats, y_m: Floats, cell_m: float) -> Floats:
+    x, y = np.round(x_m / cell_m).astype(int), np.round(y_m / cell_m).astype(int)
+    held = (x >= 0) & (y >= 0) & (x < ink.shape[1]) & (y < ink.shape[0])
+    on = ink[np.clip(y, 0, ink.shape[0] - 1), np.clip(x, 0, ink.shape[1] - 1)] > 0
+    return np.asarray((on & held).mean(axis=1))
+
+
+def slides(ink: Gray, walls: Sequence[Traced], cell_m: float) -> Floats:
+    """Return both faces of the leaves that slide beside gaps, shape (n, 4), in metres: thin lines along the wall."""
+    found = [
+        leaf
+        for wall in walls
+        for gap in wall.gaps_m
+        for side in (-1, 1)
+        for leaf in _sliding(ink, wall, gap, side, cell_m)
+    ]
+    return np.array(found, float).reshape(-1, 4)
+
+
+def _sliding(
+    ink: Gray, wall: Traced, gap: tuple[float, float], side: int, cell_m: float
+) -> list[tuple[float, float, float, float]]:
+    a, b = np.array(wall.ends_m[:2]), np.array(wall.ends_m[2:])
+    way = (b - a) / wall.length_m
+    out = side * np.array([-way[1], way[0]])
+    half, wide = (wall.thickness_m or 0.1) / 2, gap[1] - gap[0]
+    offs = half + np.arange(_SLIDE_OFF_M[0], _SLIDE_OFF_M[1], cell_m)
+    along = np.linspace(gap[0] + 0.1 * wide, gap[1] - 0.1 * wide, 30)
+    places = a + way * along[:, None, None] + out * offs[None, :, None]
+    inked = _on_ink(ink, places[..., 0].T, places[..., 1].T, cell_m)
+    middle = a + way * along[:, None]
+    in_gap = float(_on_ink(ink, middle[None, :, 0], middle[None, :, 1], cell_m)[0])
+    if inked.max() < _SLIDE_INK or in_gap > 0.2:
+        return []
+    off = float(offs[int(np.argmax(inked))])
+    faces = (off, off + 0.04)
+    p, q = a + way * gap[0], a + way * gap[1]
+    return [(*(p + out * f), *(q + out * f)) for f in faces]
