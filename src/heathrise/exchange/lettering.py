@@ -1,6 +1,7 @@
 """Words in a picture, read by a text recogniser that ships its data: names of rooms, lengths, areas, the printed scale."""
 
 import logging
+import re
 from functools import lru_cache
 from typing import Any
 
@@ -17,6 +18,9 @@ Gray = NDArray[np.uint8]
 log = structlog.get_logger(__name__)
 # Pictures are brought to this size first: smaller ones larger, as letters under a dozen pixels are not read. [px, 1]
 _MOST_SIDE_PX, _LARGER = 1800, 2.0
+# A name, metres that may be an area, and how near below its name an area stands. [heights of a letter]
+_NAME, _METRES = re.compile(r"[^\W\d_]{3}"), re.compile(r"^(\d{1,4}[.,]\d{1,2})\s*m\S?$")
+_ASIDE, _UNDER = 3.0, 4.0
 # What is less certain is not taken for words.
 _LEAST_CERTAIN = 0.6
 # Strokes are set off from what lies within so much of them, by so much. [px, 1]
@@ -58,4 +62,21 @@ def read_letters(gray: Gray) -> list[Words]:
         if float(certain) >= _LEAST_CERTAIN:
             out.append(Words(float(x), float(y), float(min(sides[0], sides[1])) * 0.8, words.strip()))
     names = spelled([one.words for one in out])
-    return [one._replace(words=name) for one, name in zip(out, names, strict=True)]
+    return _with_areas([one._replace(words=name) for one, name in zip(out, names, strict=True)])
+
+
+def _with_areas(words: list[Words]) -> list[Words]:
+    """Return words with metres below a name taken for its area: a raised two is small, and lost first."""
+    names = [one for one in words if _NAME.search(one.words)]
+
+    def below_a_name(one: Words) -> bool:
+        return any(
+            abs(one.x - n.x) < _ASIDE * n.height and 0 < one.y - n.y < _UNDER * n.height for n in names
+        )
+
+    return [
+        one._replace(words=f"{found[1]} m²")
+        if (found := _METRES.match(one.words)) and below_a_name(one)
+        else one
+        for one in words
+    ]

@@ -37,7 +37,10 @@ def evened(gray: Gray) -> Gray:
 def ink_of(gray: Gray) -> Ink:
     """Return the ink of a grey picture, shape (height, width)."""
     shrink = min(1.0, _MOST_PX / max(gray.shape))
-    small = cv2.resize(gray, None, fx=shrink, fy=shrink, interpolation=cv2.INTER_AREA) if shrink < 1 else gray
+    small: Gray = np.asarray(
+        cv2.resize(gray, None, fx=shrink, fy=shrink, interpolation=cv2.INTER_AREA) if shrink < 1 else gray,
+        np.uint8,
+    )
     even = evened(small)
     middle, _ = cv2.threshold(even, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
     every = _without_specks(_below(even, _ink_below(even, float(middle), _OFF_PAPER)))

@@ -5,11 +5,12 @@ from collections import Counter
 import numpy as np
 from PIL import Image, ImageOps
 
+from heathrise.core.site.clues import Clue
 from heathrise.core.site.drawing import Drawing
 from heathrise.core.site.parts import laid_over
 from heathrise.core.site.proposal import Proposal, ProposedStorey, Skipped
 from heathrise.core.site.roles import roles_of
-from heathrise.core.site.scaling import Clue, Scale, by_areas, scale_of
+from heathrise.core.site.scaling import Scale, by_areas, scale_of
 from heathrise.core.site.sketch import STOREY_M, NewId, areas_said, doubts_of, propose
 from heathrise.core.site.tracing import Traced
 from heathrise.core.sums import Noun

@@ -11,10 +11,11 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from heathrise.core.site.clues import Clue
 from heathrise.core.site.drawing import Arc, Drawing, Words
 from heathrise.core.site.parts import parted
 from heathrise.core.site.proposal import Evidence, Proposal, ProposedStorey, Skipped
-from heathrise.core.site.scaling import USUAL_LEAF_M, Clue, Scale, by_areas, scale_of
+from heathrise.core.site.scaling import USUAL_LEAF_M, Scale, by_areas, scale_of
 from heathrise.core.site.sketch import Ink as StoreyInk
 from heathrise.core.site.sketch import NewId, areas_said, build_storey, doubts_of, sanity
 from heathrise.core.site.tracing import Traced
@@ -144,7 +145,11 @@ def read_scan(
     scale = _scale(drawing, asked, (), _guess(ink.every) * ink.shrink)
     progress(0.6, "looking for strokes")
     made = _made(ink, scale, letters, progress)
-    if not scale.evidence and asked.metres_per_unit is None and len(made.swings) >= _FEWEST_DOORS:
+    if (
+        all(e.what == "treads" for e in scale.evidence)
+        and asked.metres_per_unit is None
+        and len(made.swings) >= _FEWEST_DOORS
+    ):
         # Nothing is written: leaves of doors are the best measure there is, to a few percent.
         scale = _by_doors(scale, made.swings)
         made = _made(ink, scale, letters, quiet)

@@ -1,21 +1,23 @@
 """How long a unit of a drawing is, by the weight of all it says: its header, lengths written beside measured
-lines, the scale it was printed at, areas of rooms, doors.
+lines, the scale it was printed at, areas of rooms, doors, treads of stairs.
 
 Nothing is decided by size alone where anything is said; what speaks against the choice is kept and shown.
 """
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 from typing import NamedTuple
 
 import numpy as np
 import shapely
 
 from heathrise.core.site.align import PAPER_M
-from heathrise.core.site.drawing import Arc, Drawing, Floats, Measure, Words
+from heathrise.core.site.chains import lengths_in_rows
+from heathrise.core.site.clues import Clue, alike, foremost
+from heathrise.core.site.drawing import Arc, Drawing, Floats, Measure
 from heathrise.core.site.proposal import Evidence
-from heathrise.core.site.wording import Length, length_of, paper_of, printed_scales
+from heathrise.core.site.treads import GOING_M, USUAL_GOING_M, goings
+from heathrise.core.site.wording import length_of, paper_of, printed_scales
 
 # Units drawings are drawn in. [m]
 _UNITS = {
@@ -27,25 +29,12 @@ _UNITS = {
     0.3048: "feet",
 }
 _SCALES = (50, 100, 200, 75, 150, 20, 25, 125, 250, 500, 48, 96, 64, 192)
-# Two scales are the same within this.
-_SAME = 0.015
 # What areas say lies within this factor of a scale that was guessed by size, or by doors.
 _FAR = (2.5, 1.5)
 # A door's leaf. [m]
 LEAF_M = (0.55, 1.35)
 USUAL_LEAF_M = 0.88
 _LEAST_TEXTS, _LEAST_SHARE, _MARKS = 3, 0.35, 5
-# Lengths in a row of which the largest is less than this many times the smallest may be numbers of rooms.
-_DIFFER = 1.05
-
-
-class Clue(NamedTuple):
-    """A scale something speaks for: what, in which words, metres per unit, and how much it weighs."""
-
-    what: str
-    says: str
-    per_unit: float
-    weight: float
 
 
 @dataclass(frozen=True)
@@ -58,44 +47,65 @@ class Scale:
     evidence: tuple[Evidence, ...]
 
 
+class _Sizes(NamedTuple):
+    """What is as large wherever it is built, and the whole, in a drawing's units."""
+
+    leaves: Floats
+    goings: Floats
+    span: float
+
+    def fit(self, per_unit: float) -> float:
+        """Return how well doors, treads and the whole fit a scale."""
+        treads = 0.8 * bool(len(self.treads(per_unit)))
+        return 1.5 * _doors(self.leaves * per_unit) + treads + _size(self.span * per_unit)
+
+    def shown(self, per_unit: float) -> list[Evidence]:
+        """Return what doors and treads say of a scale. Rows of lines that are no treads say nothing."""
+        out = []
+        if len(self.leaves):
+            usual = float(np.median(self.leaves)) * per_unit
+            says = f"middle one of {len(self.leaves)} leaves is {usual:.2f} m wide"
+            agrees = LEAF_M[0] <= usual <= LEAF_M[1]
+            out.append(Evidence(what="doors", says=says, metres_per_unit=per_unit, agrees=agrees))
+        if len(treads := self.treads(per_unit)):
+            says = f"{_counted(len(treads), 'flight')} of treads {float(np.median(treads)):.2f} m deep"
+            out.append(Evidence(what="treads", says=says, metres_per_unit=per_unit, agrees=True))
+        return out
+
+    def own(self) -> list[float]:
+        """Return the scale doors have their usual size by; without doors, treads."""
+        if len(self.leaves):
+            return [USUAL_LEAF_M / float(np.median(self.leaves))]
+        return [USUAL_GOING_M / float(np.median(self.goings))] if len(self.goings) else []
+
+    def treads(self, per_unit: float) -> Floats:
+        """Return how deep the flights are that are as deep as treads are, in metres."""
+        deep = self.goings * per_unit
+        return deep[(deep >= GOING_M[0]) & (deep <= GOING_M[1])]
+
+
+def _counted(count: int, what: str) -> str:
+    return f"{count} {what}" if count == 1 else f"{count} {what}s"
+
+
 def scale_of(drawing: Drawing, paper: bool = False, more: Sequence[Clue] = ()) -> Scale:
     """Return the scale of a drawing. `more` are clues found elsewhere, like areas of rooms.
 
     `paper` says that its units are of paper or a screen, not of the building.
     """
     clues = [*_header(drawing), *_printed(drawing), *_lengths(drawing), *more]
-    leaves = door_radii(drawing)
-    span = _span(drawing)
-    tried = [clue.per_unit for clue in clues]
-    if not clues:
-        tried = _usual(drawing, paper, leaves)
-    marks = [
-        (
-            sum(c.weight for c in clues if _alike(c.per_unit, per))
-            + 1.5 * _doors(leaves * per)
-            + _size(span * per),
-            per,
-        )
-        for per in tried
-    ]
+    sizes = _Sizes(door_radii(drawing), goings(drawing.segments), _span(drawing))
+    tried = [clue.per_unit for clue in clues] or _usual(drawing, paper, sizes)
+    marks = [(sum(c.weight for c in clues if alike(c.per_unit, per)) + sizes.fit(per), per) for per in tried]
     best = max(marks, key=lambda mark: mark[0])[1] if marks else 1.0
-    agreeing = [c for c in clues if _alike(c.per_unit, best)]
+    agreeing = [c for c in clues if alike(c.per_unit, best)]
     if agreeing:
         best = max(agreeing, key=lambda c: c.weight).per_unit
     shown = [
-        Evidence(what=c.what, says=c.says, metres_per_unit=c.per_unit, agrees=_alike(c.per_unit, best))
+        Evidence(what=c.what, says=c.says, metres_per_unit=c.per_unit, agrees=alike(c.per_unit, best))
         for c in clues
     ]
-    if len(leaves):
-        usual = float(np.median(leaves)) * best
-        shown.append(
-            Evidence(
-                what="doors",
-                says=f"middle one of {len(leaves)} leaves is {usual:.2f} m wide",
-                metres_per_unit=best,
-                agrees=LEAF_M[0] <= usual <= LEAF_M[1],
-            )
-        )
+    shown += sizes.shown(best)
     # Texts whose unit is open speak for two scales; the one that was not taken speaks against nothing.
     heard = {c.what for c in agreeing}
     against = sum(c.weight for c in clues if c.what not in heard)
@@ -103,15 +113,11 @@ def scale_of(drawing: Drawing, paper: bool = False, more: Sequence[Clue] = ()) -
     return Scale(best, _name(drawing, best, known, paper), known, tuple(shown))
 
 
-def _alike(one: float, other: float) -> bool:
-    return abs(one / other - 1) <= _SAME
-
-
 def _name(drawing: Drawing, per: float, known: bool, paper: bool) -> str:
     if drawing.paper_m_per_unit:
         shown = per / drawing.paper_m_per_unit
         return f"paper at 1:{shown:.0f}" + ("" if known else ", guessed")
-    unit = next((name for size, name in _UNITS.items() if _alike(size, per)), None)
+    unit = next((name for size, name in _UNITS.items() if alike(size, per)), None)
     name = unit or (f"{1 / per:.1f} units to the metre" if per < 1 else f"{per:.2f} m to the unit")
     if paper and unit is None:
         name = f"{1 / per:.1f} {drawing.unit} to the metre"
@@ -162,7 +168,7 @@ def _lengths(drawing: Drawing) -> list[Clue]:
     return (
         _consensus(_of_measures(drawing.measures))
         or _consensus(_of_texts(drawing))
-        or _of_rows(drawing.texts)
+        or lengths_in_rows(drawing.texts)
     )
 
 
@@ -227,67 +233,6 @@ def _stretches(
     return [round(s, 9) for s in found]
 
 
-class _Pair(NamedTuple):
-    """Two lengths of a row: what they say a unit is, and which texts they are."""
-
-    per_unit: float
-    texts: tuple[int, int]
-    words: str
-
-
-def _of_rows(texts: Sequence[Words]) -> list[Clue]:
-    """Return the scales that lengths in rows say by how far apart they stand, where no line beside them is seen.
-
-    Each stands in the middle of its stretch: neighbours lie half of both apart, a first or last one and the whole
-    half of what is left.
-    """
-    said = [(text, found) for text in texts if (found := length_of(text.words)) is not None]
-    pairs = [
-        _Pair(reach * unit / apart, (i, j), f"{said[i][0].words} and {said[j][0].words}")
-        for i, j, apart, reach in _rows(said)
-        for unit in said[i][1].units_m
-        if unit in said[j][1].units_m
-    ]
-    clues: list[Clue] = []
-    for pair in pairs:
-        alike = [p for p in pairs if abs(p.per_unit / pair.per_unit - 1) < 0.008]
-        voters = {i for p in alike for i in p.texts}
-        numbers = [said[i][1].number for i in voters]
-        # Numbers of rooms stand in rows too; they hardly differ.
-        if len(alike) < 2 or len(voters) < _LEAST_TEXTS or max(numbers) < _DIFFER * min(numbers):
-            continue
-        middle = float(np.median([p.per_unit for p in alike]))
-        words = f"{len(voters)} of {len(said)} lengths by how they stand in a row, as {pair.words}"
-        clues.append(Clue("lengths", words, middle, 1.6 + 0.2 * min(len(voters), 6)))
-    return _foremost(clues)
-
-
-def _rows(said: Sequence[tuple[Words, Length]]) -> Iterable[tuple[int, int, float, float]]:
-    """Yield pairs of lengths along rows and columns: which, how far apart, and what of both lies between them."""
-    at = np.array([(t.x, t.y) for t, _ in said]).reshape(-1, 2)
-    letter = float(np.median([t.height for t, _ in said] or [0.0]))
-    for along, across in ((0, 1), (1, 0)):
-        order = np.argsort(at[:, along])
-        rows: list[list[int]] = []
-        for i in order.tolist():
-            row = next((r for r in rows if abs(at[r[-1], across] - at[i, across]) < 0.7 * letter), None)
-            if row is None:
-                rows.append([i])
-            else:
-                row.append(i)
-        for row in rows:
-            for i, j in pairwise(row):
-                apart = float(at[j, along] - at[i, along])
-                if apart > letter:
-                    yield i, j, apart, (said[i][1].number + said[j][1].number) / 2
-        for row, whole in ((r, w[0]) for r in rows if len(r) > 1 for w in rows if len(w) == 1):
-            for i in (row[0], row[-1]):
-                apart = abs(float(at[whole, along] - at[i, along]))
-                left = said[whole][1].number - said[i][1].number
-                if apart > letter and left > 0 and abs(at[whole, across] - at[i, across]) < 8 * letter:
-                    yield i, whole, apart, left / 2
-
-
 def _consensus(said: Sequence[Options]) -> list[Clue]:
     """Return the scales most of the texts agree on; where their unit is open, one for each."""
     least = max(_LEAST_TEXTS if len(said) > 2 else 2, int(np.ceil(_LEAST_SHARE * len(said))))
@@ -309,17 +254,7 @@ def _consensus(said: Sequence[Options]) -> list[Clue]:
         )
         if key not in found or found[key].weight < clue.weight:
             found[key] = clue
-    return _foremost(list(found.values()))
-
-
-def _foremost(clues: Sequence[Clue]) -> list[Clue]:
-    """Return the few clues that weigh about most, none twice."""
-    best = max((c.weight for c in clues), default=0.0)
-    kept: list[Clue] = []
-    for clue in sorted(clues, key=lambda c: -c.weight):
-        if clue.weight >= best - 0.6 and not any(_alike(clue.per_unit, k.per_unit) for k in kept):
-            kept.append(clue)
-    return kept[:4]
+    return foremost(list(found.values()))
 
 
 def door_radii(drawing: Drawing) -> Floats:
@@ -357,20 +292,23 @@ def _span(drawing: Drawing) -> float:
     return float(max(np.max(high - low), 1e-9))
 
 
-def _usual(drawing: Drawing, paper: bool, leaves: Floats) -> list[float]:
+def _usual(drawing: Drawing, paper: bool, sizes: _Sizes) -> list[float]:
     """Return scales to try where nothing is said."""
     if drawing.paper_m_per_unit:
         return [drawing.paper_m_per_unit * scale for scale in _SCALES]
     if paper or drawing.metres_per_unit is None:
-        own = [USUAL_LEAF_M / float(np.median(leaves))] if len(leaves) else []
+        own = sizes.own()
         if paper:
-            return own or [16.0 / _span(drawing)]
+            return own or [16.0 / sizes.span]
+        leaves = sizes.leaves
         fits = [
             per
             for per in _UNITS
-            if _size(_span(drawing) * per) > 0 and (not len(leaves) or _doors(leaves * per) > 0)
+            if _size(sizes.span * per) > 0 and (not len(leaves) or _doors(leaves * per) > 0)
         ]
-        return fits[:1] if fits else own or [0.001]
+        # Of units that doors do not tell apart, the one by which treads are treads.
+        told = [per for per in fits if len(sizes.treads(per))]
+        return (told or fits)[:1] or own or [0.001]
     return [drawing.metres_per_unit]
 
 

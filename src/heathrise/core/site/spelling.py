@@ -7,7 +7,7 @@ from difflib import SequenceMatcher, get_close_matches
 from functools import lru_cache
 
 from heathrise.core.library import library
-from heathrise.core.site.wording import numbered, plain
+from heathrise.core.site.wording import numbered, plain, printed_scales
 
 # Read names are taken for a known one where so much of both is the same, and are at least so long. [1, letters]
 _ALIKE, _LEAST_LETTERS = 0.78, 4
@@ -28,12 +28,19 @@ def spelled(texts: Sequence[str]) -> list[str]:
     >>> spelled(["0.03 Reunion", "0.05Recepcin", "Oficina"])
     ['0.03 Reunión', '0.05 Recepción', 'Oficina']
     """
+    once = _spelled(texts)
+    # A name that was put right tells the tongue of the others.
+    return once if once == list(texts) else _spelled(once)
+
+
+def _spelled(texts: Sequence[str]) -> list[str]:
     parts = [_parted(text) for text in _numbered_alike(texts)]
     tongue = _tongue(name for _, name, _ in parts)
     shelves = [_spellings(tongue), _spellings(None)]
     out = []
     for text, (number, name, rest) in zip(texts, parts, strict=True):
-        written = next((found for known in shelves if (found := _written(name, known))), None)
+        found = (_written(name, known) for known in shelves)
+        written = None if printed_scales(text) else next(filter(None, found), None)
         out.append(" ".join(f"{number} {written} {rest}".split()) if written else text)
     return out
 
