@@ -89,7 +89,9 @@ def test_a_photographed_leaflet_is_straightened_by_dragged_corners(page: Page, k
     drawn = strokes(plan, Habit(walls="filled", number="none", measures="m", furniture=False))
     start(page, "Leaflet")
     send(page, "leaflet.jpg", picture(drawn, camera=(22, -14, 4), kind="JPEG", dpi=180, scale=80))
-    card(page).get_by_role("button", name="Move the corners of the sheet").click()
+    move = card(page).get_by_role("button", name="Move the corners of the sheet")
+    expect(move).to_be_visible(timeout=60_000)  # the recogniser of letters is loaded first
+    move.click()
     sheet = page.get_by_role("dialog", name="Corners of the sheet")
     corner = sheet.get_by_role("button", name="Corner upper left")
     corner.hover(position={"x": 5, "y": 8})  # waits until the picture is there and the dialog stands still
@@ -167,9 +169,16 @@ def test_forty_rooms_are_mended_by_hand_in_under_three_minutes(page: Page, kept)
     expect(page.locator(".pencil .opening.lit")).to_have_count(len(plan.doors))
     gaps.select_option("door")
     expect(page.locator(".pencil .opening.door")).to_have_count(len(plan.doors))
+    # A single wall is pressed away too.
+    walls = page.locator(".pencil .catch")
+    walls.first.dispatch_event("click")
+    expect(page.locator(".pencil .wall.out")).to_have_count(1)
     # Read again for another reason, what was put right stays so.
     card(page).get_by_label("Layer NAMES holds").select_option("ignore")
     expect(page.locator(".pencil text").filter(has_text="Office")).to_have_count(0)
+    expect(page.locator(".pencil .wall.out")).to_have_count(1)
+    walls.first.dispatch_event("click")
+    expect(page.locator(".pencil .wall.out")).to_have_count(0)
     expect(gaps).to_have_value("door")
     expect(page.locator(".pencil .opening.door")).to_have_count(len(plan.doors))
     accept(page)

@@ -244,7 +244,7 @@ def take(path: ImportPath, body: AcceptRequest) -> Response:
     with into.desk.database.transaction() as session:
         row = imports.find(session, path.job_id, path.import_id, with_result=True)
         text = imports.reading_json(row)
-        if text is None:
+        if text is None or row.state != "done":
             raise NotPossible("the file has not been read yet")
         found = Reading.model_validate_json(text)
         job = jobs.load_job(session, path.job_id).job

@@ -5,13 +5,15 @@ from collections import Counter
 import numpy as np
 from PIL import Image, ImageOps
 
+from heathrise.core.site.carrying import carried
 from heathrise.core.site.clues import Clue
+from heathrise.core.site.doubting import doubts_of
 from heathrise.core.site.drawing import Drawing
 from heathrise.core.site.parts import laid_over
 from heathrise.core.site.proposal import Proposal, ProposedStorey, Skipped
 from heathrise.core.site.roles import roles_of
 from heathrise.core.site.scaling import Scale, by_areas, scale_of
-from heathrise.core.site.sketch import STOREY_M, NewId, areas_said, doubts_of, propose
+from heathrise.core.site.sketch import STOREY_M, NewId, areas_said, propose
 from heathrise.core.site.tracing import Traced
 from heathrise.core.sums import Noun
 from heathrise.exchange.dxf import read_dxf
@@ -61,6 +63,14 @@ def read_file(
         return _pdf(body, asked, new_id, label, progress)
     readers = {"dxf": read_dxf, "svg": read_svg, "geojson": read_geojson}
     return _drawing(kind, readers[kind](body, progress), asked, new_id, label, progress)
+
+
+def known_again(before: Reading, after: Reading) -> Reading:
+    """Return a reading of a file in which what an earlier reading of it showed has the ids it had there."""
+    if before.page != after.page or before.metres_per_unit is None or after.metres_per_unit is None:
+        return after
+    factor = before.metres_per_unit / after.metres_per_unit
+    return after.model_copy(update={"proposal": carried(before.proposal, after.proposal, factor)})
 
 
 def _drawing(

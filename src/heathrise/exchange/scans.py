@@ -12,12 +12,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from heathrise.core.site.clues import Clue
+from heathrise.core.site.doubting import doubts_of
 from heathrise.core.site.drawing import Arc, Drawing, Words
 from heathrise.core.site.parts import parted
 from heathrise.core.site.proposal import Evidence, Proposal, ProposedStorey, Skipped
 from heathrise.core.site.scaling import USUAL_LEAF_M, Scale, by_areas, scale_of
 from heathrise.core.site.sketch import Ink as StoreyInk
-from heathrise.core.site.sketch import NewId, areas_said, build_storey, doubts_of, sanity
+from heathrise.core.site.sketch import NewId, areas_said, build_storey, sanity
 from heathrise.core.site.tracing import Traced
 from heathrise.exchange.inkopenings import opened, slides, swings
 from heathrise.exchange.inkstrokes import Ends, Traces, strokes, traces

@@ -44,12 +44,11 @@ def find(session: Session, job_id: str, import_id: str, with_result: bool = Fals
 
 
 def again(session: Session, row: ImportRow, asked: dict[str, object]) -> None:
-    """Ask for a file to be read once more, otherwise."""
+    """Ask for a file to be read once more, otherwise; what it showed before stays until that is done."""
     row.asked = asked
     row.turn += 1
     row.state, row.share, row.doing = "running", 0.0, "waiting"
     row.beat = now(session)
-    row.result = row.png = None
 
 
 def beat(session: Session, import_id: str, turn: int, share: float, doing: str) -> bool:

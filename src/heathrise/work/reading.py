@@ -9,7 +9,7 @@ import threading
 from dataclasses import dataclass
 
 import structlog
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, undefer
 
 from heathrise import logs
 from heathrise.store import imports
@@ -80,23 +80,28 @@ def read(database_url: str, import_id: str, turn: int) -> None:
     """Read one import and keep what it shows."""
     database = Database(database_url)
     with database.transaction() as session:
-        row = session.get(ImportRow, import_id)
+        row = session.get(ImportRow, import_id, options=(undefer(ImportRow.result),))
         if row is None or row.turn != turn:
             return
-        body, name, asked_body = row.body, row.name, row.asked
+        body, name, asked_body, before = row.body, row.name, row.asked, imports.reading_json(row)
         # A password is kept no longer than until it is used.
         row.asked = {**asked_body, "password": ""}
     progress = _Progress(database, import_id, turn)
     failed = ""
     with background.Beat(progress.tell, lambda: os._exit(0)):
         # Loaded here, not above: the web process starts readers and needs none of this itself.
-        from heathrise.exchange.reading import read_file  # noqa: PLC0415
-        from heathrise.exchange.readings import ReadingChoices  # noqa: PLC0415
+        from heathrise.exchange.reading import known_again, read_file  # noqa: PLC0415
+        from heathrise.exchange.readings import Reading, ReadingChoices  # noqa: PLC0415
         from heathrise.exchange.unreadable import Refused  # noqa: PLC0415
 
         try:
             found = read_file(
                 body, ReadingChoices.model_validate(asked_body), new_id, name.rsplit(".", 1)[0], progress
+            )
+            reading = (
+                found.reading
+                if before is None
+                else known_again(Reading.model_validate_json(before), found.reading)
             )
         except Refused as error:
             failed = str(error)
@@ -111,5 +116,5 @@ def read(database_url: str, import_id: str, turn: int) -> None:
         if failed:
             imports.fail(session, import_id, turn, failed)
         else:
-            imports.finish(session, import_id, turn, found.reading.model_dump_json(), found.png)
+            imports.finish(session, import_id, turn, reading.model_dump_json(), found.png)
     database.engine.dispose()

@@ -3994,9 +3994,10 @@ export interface components {
         };
         /**
          * Doubt
-         * @description A guess a person should look at: what was taken for what, how many are alike, how certainly, and why.
+         * @description A guess: what was taken for what, how many are alike, how certainly, and why.
          *
-         *     `of` is what they are; each such element has `alike` in common. The least certain come first.
+         *     `of` is what they are; each such element has `alike` in common. The least certain come first; what is not `sure` a
+         *     person should look at.
          */
         Doubt: {
             /** Alike */
@@ -4010,6 +4011,11 @@ export interface components {
              * @enum {string}
              */
             of: "wall" | "opening" | "space";
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
             /** Text */
             text: string;
             /** Why */

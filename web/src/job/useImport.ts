@@ -65,8 +65,12 @@ export const useImport = defineStore('import', () => {
   }
   function take_(next: ImportState): void {
     if (next.reading && next.reading.proposal !== reading.value?.proposal) {
-      rejected.value = new Set()
-      kinds.value = new Map()
+      // Read again, what is where it was has the id it had: what was said of it stands.
+      const there = new Set(
+        next.reading.proposal.storeys.flatMap((s) => [...s.walls, ...s.openings, ...s.spaces].map((x) => x.id)),
+      )
+      rejected.value = new Set([...rejected.value].filter((id) => there.has(id)))
+      kinds.value = new Map([...kinds.value].filter(([id]) => there.has(id)))
       lit.value = ''
       const storeys = next.reading.proposal.storeys
       const same = storeys.length === guessed.length && storeys.every((s, i) => s.label === guessed[i])

@@ -83,15 +83,6 @@ const px = (value: number) => value / props.k
       :stroke-width="px(1.2)"
       :stroke-dasharray="`${px(7)} ${px(3)}`"
     />
-    <path
-      v-for="{ o, kind, line } in openings"
-      :key="o.id"
-      :d="svgPath(line)"
-      class="opening"
-      :class="[kind, { out: importing.rejected.has(o.id), lit: importing.lit === `opening ${o.alike}` }]"
-      :stroke-width="px(importing.lit === `opening ${o.alike}` ? 10 : 5)"
-      @click.stop="importing.toggle(o.id)"
-    />
     <line
       v-for="wall in storey.walls"
       :key="`${wall.id}-catch`"
@@ -103,6 +94,15 @@ const px = (value: number) => value / props.k
       :data-pencil="wall.id"
       :stroke-width="px(9)"
       @click.stop="importing.toggle(wall.id)"
+    />
+    <path
+      v-for="{ o, kind, line } in openings"
+      :key="o.id"
+      :d="svgPath(line)"
+      class="opening"
+      :class="[kind, { out: importing.rejected.has(o.id), lit: importing.lit === `opening ${o.alike}` }]"
+      :stroke-width="px(importing.lit === `opening ${o.alike}` ? 10 : 5)"
+      @click.stop="importing.toggle(o.id)"
     />
     <text
       v-for="{ space, lines } in names"

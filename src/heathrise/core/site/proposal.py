@@ -124,9 +124,10 @@ class ProposedStorey(Noun):
 
 
 class Doubt(Noun):
-    """A guess a person should look at: what was taken for what, how many are alike, how certainly, and why.
+    """A guess: what was taken for what, how many are alike, how certainly, and why.
 
-    `of` is what they are; each such element has `alike` in common. The least certain come first.
+    `of` is what they are; each such element has `alike` in common. The least certain come first; what is not `sure` a
+    person should look at.
     """
 
     alike: str
@@ -135,6 +136,7 @@ class Doubt(Noun):
     why: str
     count: int
     certainty: float
+    sure: bool = False
 
 
 class Proposal(Noun):

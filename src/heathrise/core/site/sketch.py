@@ -6,7 +6,7 @@ Nothing here is final until it goes through the door for edits.
 from collections import Counter, defaultdict
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any, get_args
+from typing import Any
 
 import numpy as np
 import shapely
@@ -15,13 +15,13 @@ from shapely.geometry import Polygon
 
 from heathrise.core.job import Point
 from heathrise.core.library import limit
+from heathrise.core.site.doubting import CLEARLY, DOUBTFUL, doubts_of
 from heathrise.core.site.drawing import Arc, Drawing, Floats, Words
 from heathrise.core.site.loops import loops, outline
 from heathrise.core.site.openings import Found, Mark, find_openings, shut_leaves, swings_of
 from heathrise.core.site.parts import Part, parted
 from heathrise.core.site.proposal import (
     BODY,
-    Doubt,
     OpeningKind,
     Proposal,
     ProposedOpening,
@@ -40,8 +40,6 @@ NewId = Callable[[], str]
 STOREY_M = 3.0
 # Rooms that speak for walls drawn by their faces: so many of so much. [1, m2]
 _ROOMS, _ROOM_M2 = 2, 2.0
-# A guess below this is shown to be looked at.
-DOUBTFUL = 0.9
 
 
 def propose(
@@ -309,7 +307,7 @@ def _opening(found: Found, walls: Sequence[ProposedWall], new_id: NewId) -> Prop
         "at_m": round(found.start, 3),
         "width_m": round(found.stop - found.start, 3),
         "certainty": found.certainty,
-        "alike": f"{found.kind} by {found.by}",
+        "alike": f"{found.kind} by {found.by}" + (CLEARLY if found.certainty >= DOUBTFUL else ""),
     }
     return ProposedOpening.model_validate(body | BODY[found.kind])
 
@@ -374,46 +372,6 @@ def areas_said(storeys: Iterable[ProposedStorey]) -> list[tuple[float, float]]:
 def _body(wall: ProposedWall) -> Polygon:
     line = shapely.LineString([(wall.a.x_m, wall.a.y_m), (wall.b.x_m, wall.b.y_m)])
     return line.buffer((wall.thickness_m or 0.01) / 2, cap_style="square")
-
-
-# What is said of guesses that are alike: of what they are, what it is, why it is doubtful.
-_SAID: dict[str, tuple[str, str]] = {
-    "loose": ("walls that touch no other", "they may be furniture, steps or signs"),
-    "line": ("walls drawn by a single line", "their thickness is not known"),
-    "curve": ("pieces of curved walls", "they stand for a curve within 2 cm"),
-    "stub": ("short walls with a free end", "they may be jambs, columns or furniture"),
-    "door by swing": ("doors by their swing, cut into walls drawn through", "the wall has no gap there"),
-    "door by leaf": ("doors by a leaf without a swing", "a line stands off the side of a gap"),
-    "door by slide": ("sliding doors", "a leaf lies beside a gap"),
-    "window by glass": ("windows by lines in a gap", "a sill or a threshold looks the same"),
-    "window by pane": ("windows by lines inside a wall", "a duct or a niche looks the same"),
-    "opening by gap": ("gaps taken for passages", "neither a leaf nor glass is drawn there"),
-    "other name": ("spaces with a name no list of rooms has", "it may be the name of something in the room"),
-    "no name": ("spaces without a name", "no word lies in them"),
-}
-
-
-def doubts_of(storeys: Iterable[ProposedStorey]) -> list[Doubt]:
-    """Return the guesses to look at, the least certain first, those alike as one."""
-    found: dict[tuple[str, str], list[float]] = defaultdict(list)
-    for storey in storeys:
-        for of, rows in (("wall", storey.walls), ("opening", storey.openings), ("space", storey.spaces)):
-            for row in rows:
-                if row.certainty < DOUBTFUL:
-                    found[of, row.alike].append(row.certainty)
-    kinds = get_args(Doubt.model_fields["of"].annotation)
-    doubts = [
-        Doubt(
-            alike=alike,
-            of=next(k for k in kinds if k == of),
-            text=f"{len(rows)} {_SAID.get(alike, (alike, ''))[0]}",
-            why=_SAID.get(alike, ("", "the drawing says no more"))[1],
-            count=len(rows),
-            certainty=round(min(rows), 2),
-        )
-        for (of, alike), rows in found.items()
-    ]
-    return sorted(doubts, key=lambda d: (d.certainty, -d.count))
 
 
 def sanity(storey: ProposedStorey) -> list[str]:
