@@ -11,7 +11,7 @@ const sure = computed(() => guesses.value.filter((guess) => guess.sure))
 </script>
 
 <template>
-  <section v-if="doubtful.length" aria-label="To look at first">
+  <section v-if="doubtful.length" class="first" aria-label="To look at first">
     <h3>To look at first</h3>
     <ul>
       <ImportGuess v-for="doubt in doubtful" :key="`${doubt.of} ${doubt.alike}`" :doubt="doubt" />
@@ -36,6 +36,8 @@ ul {
   list-style: none;
   display: grid;
   gap: 4px;
+}
+.first ul {
   max-height: 190px;
   overflow: auto;
 }

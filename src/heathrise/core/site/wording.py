@@ -174,7 +174,14 @@ def _without_area(text: str) -> tuple[str, float | None]:
 def _is_known(name: str) -> bool:
     """Say whether a name has a word that is one of spaces in some language."""
     said = f" {plain(name)} "
-    return any(f" {plain(word)} " in said for row in library().space_words.values() for word in row.words)
+    if any(f" {plain(word)} " in said for row in library().space_words.values() for word in row.words):
+        return True
+    return not _room_names().isdisjoint((said.strip(), *said.split()))
+
+
+@lru_cache(maxsize=1)
+def _room_names() -> frozenset[str]:
+    return frozenset(plain(name) for row in library().room_names.values() for name in row.names)
 
 
 class Title(NamedTuple):
