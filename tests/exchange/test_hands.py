@@ -24,7 +24,6 @@ from heathrise.store.jobs import new_id
 NOT_YET = {
     "no scale, nothing measured, only doors",
     "screen shot, small",
-    "blurred faces, yellowed paper",
     "slanted faces, grid",
 }
 NAMES = ("Corridor", "Office", "Meeting", "Store", "Kitchen", "Laboratory", "Classroom")

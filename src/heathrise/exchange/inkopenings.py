@@ -17,6 +17,8 @@ Floats = NDArray[np.float64]
 _HOLLOW_PX = 3.8
 # A leaf that slides lies this far off a wall's face, and so much of its gap has its ink. [m, 1]
 _SLIDE_OFF_M, _SLIDE_INK = (0.02, 0.16), 0.8
+# Places looked at across a wall, and as many of them as are most of it.
+_ACROSS, _MOST_ACROSS = 13, 8
 # How long a pane of glass is. [m]
 _PANE_M = (0.45, 5.0)
 # Ink along so much of a quarter circle from the side of a gap is the swing of a door.
@@ -35,7 +37,7 @@ def opened(ink: Gray, wall: Traced, cell_m: float) -> Traced:
     a, b = np.array(wall.ends_m[:2]), np.array(wall.ends_m[2:])
     way = (b - a) / wall.length_m
     along = np.arange(0, wall.length_m, cell_m)
-    across = np.linspace(-0.75, 0.75, 13) * half
+    across = np.linspace(-0.75, 0.75, _ACROSS) * half
     places = a + along[:, None, None] * way + across[None, :, None] * np.array([-way[1], way[0]])
     x = np.clip(np.round(places[..., 0] / cell_m).astype(int), 0, ink.shape[1] - 1)
     y = np.clip(np.round(places[..., 1] / cell_m).astype(int), 0, ink.shape[0] - 1)
@@ -46,7 +48,10 @@ def opened(ink: Gray, wall: Traced, cell_m: float) -> Traced:
         return wall  # faces so near each other blur into what lies between them
     lined = (share < 0.72) & (share > 0.03) if filled else inked[:, 3:10].any(axis=1) & (share < 0.8)
     if filled:
-        wall = replace(wall, gaps_m=_gaps_and(wall.gaps_m, _stretches(share <= 0.03, along)))
+        # A leaf that slides lies along one face; the rest of the wall's body is empty there.
+        empty = ~inked[:, :_MOST_ACROSS].any(axis=1) | ~inked[:, -_MOST_ACROSS:].any(axis=1)
+        lined &= ~empty
+        wall = replace(wall, gaps_m=_gaps_and(wall.gaps_m, _stretches(empty, along)))
     # A gap is no pane; specks and jambs are neither pane nor gap.
     step = max(3, round(0.12 / cell_m)) | 1
     lined = (
@@ -122,11 +127,17 @@ def _leaf_arc(
         inked = _inked(ink, hinges, radii, shut, turn, half, cell_m)
         if abs(turn) < 1:  # half as long, so that more of it must be there, and the leaf with it
             inked = np.minimum(inked, _leaf_inked(ink, hinges, radii, shut + turn, half, cell_m))
-        best = int(np.argmax(inked))
+        best = _middle_of_best(inked, radii)
         if inked[best] >= least:
             x, y = hinges[best]
             fits.append((float(inked[best]), arc_between(float(x), float(y), float(radii[best]), shut, turn)))
     return max(fits, key=lambda fit: fit[0], default=None)
+
+
+def _middle_of_best(inked: Floats, radii: Floats) -> int:
+    """Return which arc of those that are inked about best has the middle radius: blurred lines hold several."""
+    best = np.flatnonzero(inked >= inked.max() - 0.04)
+    return int(best[np.argsort(radii[best], kind="stable")[len(best) // 2]])
 
 
 def _inked(

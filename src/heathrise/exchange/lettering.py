@@ -2,6 +2,7 @@
 
 import logging
 import re
+from collections.abc import Sequence
 from functools import lru_cache
 from typing import Any
 
@@ -16,8 +17,9 @@ from heathrise.exchange.paperink import evened
 
 Gray = NDArray[np.uint8]
 log = structlog.get_logger(__name__)
-# Pictures are brought to this size first: smaller ones larger, as letters under a dozen pixels are not read. [px, 1]
-_MOST_SIDE_PX, _LARGER = 1800, 2.0
+# Pictures are brought to this size first: smaller ones larger, as letters under a dozen pixels are not read; and to
+# that for a closer look, which takes twice as long. [px, 1]
+_FIRST, _CLOSER = (1800, 2.0), (2600, 3.0)
 # A name, metres that may be an area, and how near below its name an area stands. [heights of a letter]
 _NAME, _METRES = re.compile(r"[^\W\d_]{3}"), re.compile(r"^(\d{1,4}[.,]\d{1,2})\s*m\S?$")
 _ASIDE, _UNDER = 3.0, 4.0
@@ -43,26 +45,37 @@ def _clear(gray: Gray) -> Gray:
     return np.asarray(cv2.addWeighted(even, 1 + _SHARPER, soft, -_SHARPER, 0), np.uint8)
 
 
-def read_letters(gray: Gray) -> list[Words]:
-    """Return the words of a picture, shape (height, width), in pixels: middle, height of a line, words."""
-    k = min(_LARGER, _MOST_SIDE_PX / max(gray.shape))
+def read_letters(gray: Gray, known: Sequence[Words] = ()) -> list[Words]:
+    """Return the words of a picture, shape (height, width), in pixels: middle, height of a line, words.
+
+    With words that are `known` already it is looked at closer, and what was not read before is added to them.
+    """
+    most_px, larger = _CLOSER if known else _FIRST
+    k = min(larger, most_px / max(gray.shape))
     how = cv2.INTER_AREA if k < 1 else cv2.INTER_CUBIC
-    clear = _clear(gray)
+    clear = evened(gray) if known else _clear(gray)
     seen = clear if k == 1 else cv2.resize(clear, None, fx=k, fy=k, interpolation=how)
     try:
         found, _ = _engine()(np.repeat(seen[:, :, None], 3, axis=2))
     except Exception as error:  # its own kinds, and what memory it was not given; walls need no words
         log.warning("letters_not_read", kind=type(error).__name__)
-        return []
-    out = []
+        return list(known)
+    out = list(known)
     for corners, words, certain in found or ():
         box = np.array(corners, float) / k
         x, y = box.mean(axis=0)
         sides = np.hypot(*(np.roll(box, -1, axis=0) - box).T)
-        if float(certain) >= _LEAST_CERTAIN:
-            out.append(Words(float(x), float(y), float(min(sides[0], sides[1])) * 0.8, words.strip()))
+        one = Words(float(x), float(y), float(min(sides[0], sides[1])) * 0.8, words.strip())
+        if float(certain) >= _LEAST_CERTAIN and not any(_over(one, other) for other in known):
+            out.append(one)
     names = spelled([one.words for one in out])
     return _with_areas([one._replace(words=name) for one, name in zip(out, names, strict=True)])
+
+
+def _over(one: Words, other: Words) -> bool:
+    """Say whether words lie where others do."""
+    wide = 0.3 * other.height * len(other.words) + 0.5 * one.height
+    return abs(one.x - other.x) < wide and abs(one.y - other.y) < other.height
 
 
 def _with_areas(words: list[Words]) -> list[Words]:

@@ -44,7 +44,8 @@ def ink_of(gray: Gray) -> Ink:
     even = evened(small)
     middle, _ = cv2.threshold(even, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
     every = _without_specks(_below(even, _ink_below(even, float(middle), _OFF_PAPER)))
-    strong = np.minimum(_below(even, float(middle)), every)
+    # The level itself is ink: a clean picture has but two.
+    strong = np.minimum(_below(even, float(middle) + 1), every)
     # Grain is small, lines are long: of a softened picture fainter lines are told from it.
     soft: Gray = np.asarray(cv2.blur(even, (3, 3)), np.uint8)
     faint = np.maximum(_below(soft, _ink_below(soft, float(middle), _FAINT)), every)

@@ -140,10 +140,17 @@ def read_scan(
         ink = ink_of(upright)
     progress(0.3, "reading words")
     letters = read_letters(upright)
-    ink = _without_letters(ink, letters)
     progress(0.5, "weighing the scale")
-    drawing = _measured(ink, letters, paper_m_per_px)
-    scale = _scale(drawing, asked, (), _guess(ink.every) * ink.shrink)
+    clean = _without_letters(ink, letters)
+    drawing = _measured(clean, letters, paper_m_per_px)
+    scale = _scale(drawing, asked, (), _guess(clean.every) * ink.shrink)
+    if letters and not scale.known:
+        progress(0.55, "reading words once more, closer")
+        letters = read_letters(upright, letters)
+        clean = _without_letters(ink, letters)
+        drawing = _measured(clean, letters, paper_m_per_px)
+        scale = _scale(drawing, asked, (), scale.per_unit)
+    ink = clean
     progress(0.6, "looking for strokes")
     made = _made(ink, scale, letters, progress)
     if (
