@@ -17,8 +17,10 @@ Floats = NDArray[np.float64]
 _HOLLOW_PX = 3.8
 # A leaf that slides lies this far off a wall's face, and so much of its gap has its ink. [m, 1]
 _SLIDE_OFF_M, _SLIDE_INK = (0.02, 0.16), 0.8
-# Places looked at across a wall, and as many of them as are most of it.
-_ACROSS, _MOST_ACROSS = 13, 8
+# A wall is filled where so much of its body is inked; less than that is lines, and more than this between two faces a blot.
+_FILLED, _LINED, _BLOT = 0.75, 0.72, 0.8
+# So much of a wall's body is most of it, and so much of it lies between the faces of a hollow one.
+_MOST_ACROSS, _BETWEEN = 0.62, (0.23, 0.77)
 # How long a pane of glass is. [m]
 _PANE_M = (0.45, 5.0)
 # Ink along so much of a quarter circle from the side of a gap is the swing of a door.
@@ -34,36 +36,49 @@ def opened(ink: Gray, wall: Traced, cell_m: float) -> Traced:
     half = (wall.thickness_m or 0.0) / 2
     if half < 2 * cell_m:
         return wall
+    inked, along = _body(ink, wall, cell_m)
+    if float(np.median(inked.mean(axis=1))) > _FILLED:
+        return _opened_filled(wall, inked, along, cell_m)
+    # Faces nearer to each other blur into what lies between them.
+    return wall if half < _HOLLOW_PX * cell_m else _opened_hollow(wall, inked, along, cell_m)
+
+
+def _body(ink: Gray, wall: Traced, cell_m: float) -> tuple[NDArray[np.bool_], Floats]:
+    """Return where a wall's body is inked, by places along and across it, and how far along they are."""
     a, b = np.array(wall.ends_m[:2]), np.array(wall.ends_m[2:])
     way = (b - a) / wall.length_m
+    half = (wall.thickness_m or 0.0) / 2
     along = np.arange(0, wall.length_m, cell_m)
-    across = np.linspace(-0.75, 0.75, _ACROSS) * half
+    count = 2 * int(np.ceil(0.75 * half / cell_m)) + 1  # no line passes between two places
+    across = np.linspace(-0.75, 0.75, count) * half
     places = a + along[:, None, None] * way + across[None, :, None] * np.array([-way[1], way[0]])
     x = np.clip(np.round(places[..., 0] / cell_m).astype(int), 0, ink.shape[1] - 1)
     y = np.clip(np.round(places[..., 1] / cell_m).astype(int), 0, ink.shape[0] - 1)
-    inked = ink[y, x] > 0
+    return np.asarray(ink[y, x] > 0), along
+
+
+def _opened_filled(wall: Traced, inked: NDArray[np.bool_], along: Floats, cell_m: float) -> Traced:
     share = inked.mean(axis=1)
-    filled = float(np.median(share)) > 0.75
-    if not filled and half < _HOLLOW_PX * cell_m:
-        return wall  # faces so near each other blur into what lies between them
-    lined = (share < 0.72) & (share > 0.03) if filled else inked[:, 3:10].any(axis=1) & (share < 0.8)
-    if filled:
-        # A leaf that slides lies along one face; the rest of the wall's body is empty there.
-        empty = ~inked[:, :_MOST_ACROSS].any(axis=1) | ~inked[:, -_MOST_ACROSS:].any(axis=1)
-        lined &= ~empty
-        wall = replace(wall, gaps_m=_gaps_and(wall.gaps_m, _stretches(empty, along)))
-    # A gap is no pane; specks and jambs are neither pane nor gap.
-    step = max(3, round(0.12 / cell_m)) | 1
-    lined = (
-        cv2.morphologyEx(lined.astype(np.uint8)[None, :], cv2.MORPH_CLOSE, np.ones((1, step), np.uint8))[0]
-        > 0
-    )
-    panes = [
-        (p, q) for p, q in _stretches(lined, along) if _PANE_M[0] <= q - p <= min(_PANE_M[1], wall.length_m)
-    ]
-    if not filled and sum(q - p for p, q in panes) > 0.6 * wall.length_m:
-        return wall  # what has lines all along is drawn with a line in its middle
-    return replace(wall, panes_m=tuple(panes))
+    # A leaf that slides lies along one face; the rest of the wall's body is empty there.
+    most = round(_MOST_ACROSS * inked.shape[1])
+    empty = np.asarray(~inked[:, :most].any(axis=1) | ~inked[:, -most:].any(axis=1))
+    panes = _panes((share < _LINED) & ~empty, along, cell_m)
+    return replace(wall, panes_m=panes, gaps_m=_gaps_and(wall.gaps_m, _stretches(empty, along)))
+
+
+def _opened_hollow(wall: Traced, inked: NDArray[np.bool_], along: Floats, cell_m: float) -> Traced:
+    low, high = (round(share * inked.shape[1]) for share in _BETWEEN)
+    panes = _panes(inked[:, low:high].any(axis=1) & (inked.mean(axis=1) < _BLOT), along, cell_m)
+    # What has lines all along is drawn with a line in its middle.
+    all_along = sum(q - p for p, q in panes) > 0.6 * wall.length_m
+    return wall if all_along else replace(wall, panes_m=panes)
+
+
+def _panes(lined: NDArray[np.bool_], along: Floats, cell_m: float) -> tuple[tuple[float, float], ...]:
+    """Return the stretches with lines in them that are as long as a pane; specks and jambs part none."""
+    step = np.ones((1, max(3, round(0.12 / cell_m)) | 1), np.uint8)
+    whole = cv2.morphologyEx(lined.astype(np.uint8)[None, :], cv2.MORPH_CLOSE, step)[0] > 0
+    return tuple((p, q) for p, q in _stretches(whole, along) if _PANE_M[0] <= q - p <= _PANE_M[1])
 
 
 def _stretches(held: np.ndarray, along: Floats) -> list[tuple[float, float]]:
