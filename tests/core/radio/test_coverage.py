@@ -70,17 +70,17 @@ def without_walls(house):
     return Job(name=job.name, elements=tuple(e for e in job.elements if e.kind != "wall"))
 
 
-@given(INSIDE, st.sampled_from(["2.4", "5", "6"]), st.booleans())
+@given(INSIDE, st.sampled_from(["2.4", "5", "6"]), st.booleans(), st.integers(0, 4))
 @settings(max_examples=120, deadline=None)
-def test_the_kernel_and_the_account_agree(place, band, upstairs):
-    """Two independent ways: angular sectors in compiled code, Shapely line by line."""
+def test_the_kernel_and_the_account_agree(place, band, upstairs, first):
+    """Two independent ways: angular sectors in compiled code, Shapely line by line. Every fifth point, from any on."""
     x, y = place
     school = SCHOOL
     storey = school.storeys[int(upstairs)]
     scene = scene_of(building_of(school))
     where = np.array([[x, y, storey.elevation_m + 1.0]])
     heard = signals(school, scene, band, where)
-    for i, point in enumerate(heard.points):
+    for i, point in list(enumerate(heard.points))[first::5]:
         account = signal_account(school, scene, point, band, storey.id, at(x, y))
         assert account.sum.value == pytest.approx(float(heard.way("weaker")[i, 0]), abs=0.05)
 
