@@ -66,6 +66,10 @@ class TestSwings:
     def test_a_gap_with_nothing_in_it_has_none(self):
         assert not swings(sheet(), [WALL], CELL_M)
 
+    @pytest.mark.parametrize("gap", [(2.0, 2.0), (2.0, 2.1)])
+    def test_a_gap_narrower_than_any_leaf_has_none(self, gap):
+        assert not swings(sheet(), [Traced((1, 4, 7, 4), 0.2, gaps_m=(gap,))], CELL_M)
+
     def test_half_an_arc_without_its_leaf_is_none(self):
         paper = sheet()
         cv2.ellipse(paper, tuple(px(3, 4)), (45, 45), 0, 0, -40, 255, 1)

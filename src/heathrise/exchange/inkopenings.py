@@ -25,6 +25,8 @@ _MOST_ACROSS, _BETWEEN = 0.62, (0.23, 0.77)
 _PANE_M = (0.45, 5.0)
 # Ink along so much of a quarter circle from the side of a gap is the swing of a door.
 _SWING_INK = 0.72
+# Blur makes a gap narrower than its leaf, by no more than this.
+_LEAST_GAP = 0.7
 # Leaves drawn half open, either way, and how much ink tells them. [rad, 1]
 _HALF_OPEN = ((np.pi / 4, 0.88), (-np.pi / 4, 0.88))
 
@@ -107,6 +109,8 @@ def swings(ink: Gray, walls: list[Traced], cell_m: float) -> list[Arc]:
     out: list[Arc] = []
     for wall in walls:
         for gap in wall.gaps_m:
+            if gap[1] - gap[0] < _LEAST_GAP * LEAF_M[0]:
+                continue
             whole = [_leaf_arc(near, wall, gap, at_end, 1.0, cell_m) for at_end in (False, True)]
             halves = [_leaf_arc(near, wall, gap, at_end, 0.5, cell_m) for at_end in (False, True)]
             best = max((fit for fit in whole if fit), key=lambda fit: fit[0], default=None)

@@ -6,6 +6,7 @@ fainter than the paper's grain, need the person's eye.
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 import cv2
 import numpy as np
@@ -130,35 +131,14 @@ def read_scan(
     corners = asked.corners or sheet_corners(gray)
     if corners is not None:
         gray, paper_m_per_px = _straight(gray, corners), None
-    progress(0.1, "evening out the paper")
-    ink = ink_of(gray)
-    progress(0.2, "straightening")
-    turn = _turn_deg(ink.every)
-    upright = _rotated(gray, turn)
-    if upright is not gray:
-        # Ink is told from paper again: turning black and white alone would leave steps in every line.
-        ink = ink_of(upright)
+    upright, turn, ink = _upright(gray, progress)
     progress(0.3, "reading words")
-    letters = read_letters(upright)
-    progress(0.5, "weighing the scale")
-    clean = _without_letters(ink, letters)
-    drawing = _measured(clean, letters, paper_m_per_px)
-    scale = _scale(drawing, asked, (), _guess(clean.every) * ink.shrink)
-    if letters and not scale.known:
-        progress(0.55, "reading words once more, closer")
-        letters = read_letters(upright, letters)
-        clean = _without_letters(ink, letters)
-        drawing = _measured(clean, letters, paper_m_per_px)
-        scale = _scale(drawing, asked, (), scale.per_unit)
-    ink = clean
+    ink, letters, drawing, scale = _lettered(upright, ink, asked, paper_m_per_px, progress)
     progress(0.6, "looking for strokes")
     made = _made(ink, scale, letters, progress)
-    if (
-        all(e.what == "treads" for e in scale.evidence)
-        and asked.metres_per_unit is None
-        and len(made.swings) >= _FEWEST_DOORS
-    ):
-        # Nothing is written: leaves of doors are the best measure there is, to a few percent.
+    unwritten = asked.metres_per_unit is None and all(e.what == "treads" for e in scale.evidence)
+    if unwritten and len(made.swings) >= _FEWEST_DOORS:
+        # Leaves of doors are the best measure there is then, to a few percent.
         scale = _by_doors(scale, made.swings)
         made = _made(ink, scale, letters, quiet)
     clues = by_areas(areas_said(made.storeys(new_id, "")[0]), scale)
@@ -169,6 +149,44 @@ def read_scan(
         scale = weighed
     sheet_px = (gray.shape[1], gray.shape[0])
     return Scan(upright, turn, scale, corners, made.traces, made.words, made.swings, sheet_px)
+
+
+def _upright(gray: Gray, progress: Progress) -> tuple[Gray, float, Ink]:
+    """Return a picture turned upright, by how much, and its ink."""
+    progress(0.1, "evening out the paper")
+    ink = ink_of(gray)
+    progress(0.2, "straightening")
+    turn = _turn_deg(ink.every)
+    upright = _rotated(gray, turn)
+    # Ink is told from paper again: turning black and white alone would leave steps in every line.
+    return upright, turn, ink if upright is gray else ink_of(upright)
+
+
+class _Lettered(NamedTuple):
+    """A picture whose words are read: ink without them, the words, strokes to weigh the scale by, and the scale."""
+
+    ink: Ink
+    letters: list[Words]
+    drawing: Drawing
+    scale: Scale
+
+
+def _lettered(
+    upright: Gray, ink: Ink, asked: ReadingChoices, paper_m_per_px: float | None, progress: Progress
+) -> _Lettered:
+    """Return a picture with its words read, once more and closer where nothing in them said the scale."""
+
+    def weighed(letters: list[Words]) -> _Lettered:
+        clean = _without_letters(ink, letters)
+        drawing = _measured(clean, letters, paper_m_per_px)
+        scale = _scale(drawing, asked, (), _guess(clean.every) * ink.shrink)
+        return _Lettered(clean, letters, drawing, scale)
+
+    found = weighed(read_letters(upright))
+    if not found.letters or found.scale.known:
+        return found
+    progress(0.5, "reading words once more, closer")
+    return weighed(read_letters(upright, found.letters))
 
 
 def _straight(gray: Gray, corners: Corners) -> Gray:
