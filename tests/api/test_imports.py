@@ -260,3 +260,40 @@ def test_the_picture_as_it_was_sent_is_shown_to_say_its_corners(client, empty):
     assert (original.status_code, original.content_type, original.data) == (200, "image/png", body)
     drawing = send(client, empty, plans.dxf(plans.plan(2)).encode(), "plan.dxf")
     assert client.get(f"{drawing}/original").status_code == 404
+
+
+def test_a_reading_that_fails_leads_back_to_the_one_before(client, empty):
+    address = send(client, empty, plans.picture(plans.plan(2)), "leaflet.png")
+    first = wait(client, address)
+    assert not first["earlier"]
+    crossed = [[0.1, 0.1], [0.9, 0.9], [0.9, 0.1], [0.1, 0.9]]
+    assert client.put(address, json={"corners": crossed}).status_code == 202
+    failed = wait(client, address)
+    assert (failed["state"], failed["earlier"]) == ("failed", True)
+    assert "do not go round" in failed["doing"]
+    refused, _ = accept(client, empty, address)
+    assert refused.status_code == 422
+    back = client.post(f"{address}/back")
+    assert (back.status_code, back.json["state"]) == (200, "done")
+    assert back.json["reading"] == first["reading"]
+    taken, _ = accept(client, empty, address)
+    assert taken.status_code == 200
+
+
+def test_a_reading_that_is_stopped_leads_back_and_its_reader_says_no_more(client, empty):
+    address = send(client, empty, plans.dxf(plans.plan(5), extra_entities=4_000).encode(), "large.dxf")
+    first = wait(client, address)["reading"]
+    roles = {layer["name"]: "ignore" for layer in first["layers"]}
+    assert client.put(address, json={"roles": roles}).json["earlier"]
+    assert client.post(f"{address}/back").json["reading"] == first
+    # Read once more, it is by what is asked now.
+    assert client.put(address, json={"roles": {}}).status_code == 202
+    again = wait(client, address)["reading"]
+    ids = [[wall["id"] for wall in r["proposal"]["storeys"][0]["walls"]] for r in (first, again)]
+    assert ids[0] == ids[1]
+
+
+def test_a_file_that_was_never_read_has_nothing_to_go_back_to(client, empty):
+    address = send(client, empty, locked_pdf(), "locked.pdf")
+    assert not wait(client, address)["earlier"]
+    assert client.post(f"{address}/back").status_code == 422

@@ -84,6 +84,16 @@ def test_two_pages_become_two_storeys_and_one_is_left_out_by_a_press(page: Page,
     go_on_to_points(page, kept, 5.0, 6.0)
 
 
+def drag(page: Page, handle, dx: float, dy: float) -> tuple[dict, dict]:
+    """Drag a handle, taken hold of beside its middle, and return where it was and is."""
+    handle.hover(position={"x": 5, "y": 8})  # waits until the picture is there and the dialog stands still
+    before = handle.bounding_box()
+    page.mouse.down()
+    page.mouse.move(before["x"] + 5 + dx, before["y"] + 8 + dy, steps=4)
+    page.mouse.up()
+    return before, handle.bounding_box()
+
+
 def test_a_photographed_leaflet_is_straightened_by_dragged_corners(page: Page, kept):
     plan = house(("Hall", "Bedroom", "Study", "Kitchen", "Lounge", "Office"), 23)
     drawn = strokes(plan, Habit(walls="filled", number="none", measures="m", furniture=False))
@@ -94,12 +104,15 @@ def test_a_photographed_leaflet_is_straightened_by_dragged_corners(page: Page, k
     move.click()
     sheet = page.get_by_role("dialog", name="Corners of the sheet")
     corner = sheet.get_by_role("button", name="Corner upper left")
-    corner.hover(position={"x": 5, "y": 8})  # waits until the picture is there and the dialog stands still
-    before = corner.bounding_box()
-    page.mouse.down()
-    page.mouse.move(before["x"] + 25, before["y"] + 23, steps=4)
-    page.mouse.up()
-    moved = corner.bounding_box()
+    # Corners that cross are refused, and what was read before is still there.
+    other = sheet.get_by_role("button", name="Corner upper right")
+    other.hover()
+    drag(page, corner, other.bounding_box()["x"] - corner.bounding_box()["x"] + 40, 0)
+    sheet.get_by_role("button", name="Straighten and read again").click()
+    expect(card(page).get_by_role("alert")).to_contain_text("do not go round", timeout=60_000)
+    card(page).get_by_role("button", name="Go on with what was read before").click()
+    move.click()
+    before, moved = drag(page, corner, 20, 15)
     assert moved["x"] == pytest.approx(before["x"] + 20, abs=2)
     assert moved["y"] == pytest.approx(before["y"] + 15, abs=2)
     # Dragged too far: arrow keys bring it back to the sheet's own corner, one by one.

@@ -74,7 +74,7 @@ class ImportAsked(Noun):
 
 
 class ImportState(Noun):
-    """A file being read, or read; `locked` is one that opens to its password alone."""
+    """A file being read, or read; `locked` is one that opens to its password alone, `earlier` one that was read before."""
 
     id: Id
     name: str
@@ -84,6 +84,7 @@ class ImportState(Noun):
     reading: Reading | None = None
     scale_sum: Sum | None = None
     locked: bool = False
+    earlier: bool = False
 
 
 class AcceptRequest(Noun):
@@ -120,6 +121,7 @@ def _state(session: Session, row: ImportRow, scale_sum: Sum | None = None) -> Re
         reading=None if text is None else Reading.model_validate_json(text),
         scale_sum=scale_sum,
         locked=state == "failed" and doing.startswith(LOCKED),
+        earlier=state != "done" and row.result is not None,
     )
     return answer(found.model_dump_json(), status=202 if state == "running" else 200)
 
@@ -174,6 +176,16 @@ def ask(path: ImportPath, body: ImportAsked) -> Response:
         turn = row.turn
     reading.start(_settings().database_url, path.import_id, turn)
     return response
+
+
+@blueprint.post("/<job_id>/imports/<import_id>/back", responses={200: ImportState})
+def back(path: ImportPath) -> Response:
+    """Go back to what a file showed before it was asked to be read again, when that failed or is not wanted."""
+    with opened(path.job_id, may="edit").desk.database.transaction() as session:
+        row = imports.find(session, path.job_id, path.import_id, with_result=True)
+        if not imports.back(row):
+            raise NotPossible("the file was not read before")
+        return _state(session, row)
 
 
 def _corrected(said: dict[str, Role], found: Reading | None) -> dict[str, object]:

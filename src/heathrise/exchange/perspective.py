@@ -80,7 +80,7 @@ def straightened(gray: Gray, corners: Corners) -> Gray:
     if cv2.contourArea(at.astype(np.float32)) < 0.01 * width * height or not cv2.isContourConvex(
         at.astype(np.float32)
     ):
-        raise ValueError("the four corners do not go round a sheet: drag them to its corners in turn")
+        raise ValueError("the four corners do not go round a sheet")
     sides = np.hypot(*(np.roll(at, -1, axis=0) - at).T)
     wide, high = (sides[0] + sides[2]) / 2, (sides[1] + sides[3]) / 2
     told = _aspect(at, width, height)

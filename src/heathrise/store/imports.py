@@ -51,6 +51,16 @@ def again(session: Session, row: ImportRow, asked: dict[str, object]) -> None:
     row.beat = now(session)
 
 
+def back(row: ImportRow) -> bool:
+    """Return to what a file showed before it was asked to be read again; False when there is no such reading."""
+    if row.result is None:
+        return False
+    # A reader that is still at it has no turn any more.
+    row.turn += 1
+    row.state, row.share, row.doing = "done", 1.0, ""
+    return True
+
+
 def beat(session: Session, import_id: str, turn: int, share: float, doing: str) -> bool:
     """Say how far a reader is; False when nobody waits for this reading any more."""
     done = session.execute(

@@ -1203,6 +1203,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/imports/{import_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go back to what a file showed before it was asked to be read again, when that failed or is not wanted. */
+        post: operations["imports_back__job_id__imports__import_id__back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/imports/{import_id}/original": {
         parameters: {
             query?: never;
@@ -5890,11 +5907,16 @@ export interface components {
         };
         /**
          * ImportState
-         * @description A file being read, or read; `locked` is one that opens to its password alone.
+         * @description A file being read, or read; `locked` is one that opens to its password alone, `earlier` one that was read before.
          */
         ImportState: {
             /** Doing */
             doing: string;
+            /**
+             * Earlier
+             * @default false
+             */
+            earlier: boolean;
             /** Id */
             id: string;
             /**
@@ -17107,6 +17129,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditAnswer"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now, or our mistake */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    imports_back__job_id__imports__import_id__back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportState"];
                 };
             };
             /** @description Refused, with the reason */

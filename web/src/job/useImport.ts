@@ -41,6 +41,7 @@ export const useImport = defineStore('import', () => {
   let polling: ReturnType<typeof setTimeout> | undefined
   /** What was guessed of storeys when something was last said of them, and what was said of guesses alike. */
   let guessed: string[] = []
+  let pageBefore = 0
   const chosen = new Map<string, OpeningKind | 'out' | 'guess'>()
 
   const reading = computed(() => state.value?.reading ?? null)
@@ -115,10 +116,17 @@ export const useImport = defineStore('import', () => {
   const ask = (asked: Partial<ImportAsked>) =>
     guarded(async () => {
       const roles = Object.fromEntries((reading.value?.layers ?? []).map((layer) => [layer.name, layer.role]))
+      if (reading.value) pageBefore = page.value
       page.value = asked.page ?? page.value
       const corners = reading.value?.corners ?? null
       const body = { roles, page: page.value, scale: {}, corners, password: password.value, ...asked } as ImportAsked
       take_((await take(api.PUT('/api/jobs/{job_id}/imports/{import_id}', { ...path(), body }))) as ImportState)
+    })
+  /** Go back to what was read before, with all that was said of it. */
+  const back = () =>
+    guarded(async () => {
+      take_((await take(api.POST('/api/jobs/{job_id}/imports/{import_id}/back', path()))) as ImportState)
+      page.value = pageBefore
     })
   const accept = () =>
     job.during(() =>
@@ -208,6 +216,7 @@ export const useImport = defineStore('import', () => {
     waiting,
     send,
     ask,
+    back,
     accept,
     leave,
     forget,

@@ -59,7 +59,9 @@ function unlock(): void {
     <template v-if="state?.state === 'running'">
       <p role="status">{{ state.doing }}</p>
       <progress :value="state.share" max="1" :aria-label="state.doing" />
-      <button type="button" class="ink-button" @click="importing.leave()">Stop</button>
+      <button type="button" class="ink-button" @click="state.earlier ? importing.back() : importing.leave()">
+        Stop
+      </button>
     </template>
     <template v-else-if="state?.state === 'failed'">
       <p class="fault" role="alert">▲ {{ state.doing }} Nothing was changed.</p>
@@ -74,6 +76,9 @@ function unlock(): void {
         />
         <button type="submit" class="ink-button primary" :disabled="!typed">Open it</button>
       </form>
+      <button v-if="state.earlier" type="button" class="ink-button primary" @click="importing.back()">
+        Go on with what was read before
+      </button>
       <button type="button" class="ink-button" @click="importing.leave()">Put it away</button>
     </template>
     <template v-else-if="reading">
