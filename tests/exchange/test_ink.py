@@ -12,7 +12,7 @@ from benchmarks.hands.writers import picture
 from heathrise.core.site.drawing import Words
 from heathrise.core.site.tracing import Traced
 from heathrise.exchange.inkopenings import opened, slides, swings
-from heathrise.exchange.lettering import read_letters
+from heathrise.exchange.lettering import read_letters, with_areas
 from heathrise.exchange.paperink import evened, ink_of
 
 NAMES = ("Corridor", "Office", "Meeting", "Store", "Kitchen", "Laboratory")
@@ -159,7 +159,5 @@ def test_a_closer_look_adds_words_and_takes_none_away():
 
 
 def test_metres_below_a_name_are_its_area():
-    from heathrise.exchange.lettering import _with_areas  # noqa: PLC0415
-
     name, below, aside = Words(50, 50, 10, "Office"), Words(52, 68, 9, "13.41m"), Words(300, 68, 9, "4.20m")
-    assert [w.words for w in _with_areas([name, below, aside])] == ["Office", "13.41 m²", "4.20m"]
+    assert [w.words for w in with_areas([name, below, aside])] == ["Office", "13.41 m²", "4.20m"]

@@ -17,8 +17,12 @@ Floats = NDArray[np.float64]
 _HOLLOW_PX = 3.8
 # A leaf that slides lies this far off a wall's face, and so much of its gap has its ink. [m, 1]
 _SLIDE_OFF_M, _SLIDE_INK = (0.02, 0.16), 0.8
+# How thick it is, and how much ink its gap may hold.
+_SLIDE_THICK_M, _CLEAR = 0.04, 0.2
 # A wall is filled where so much of its body is inked; less than that is lines, and more than this between two faces a blot.
 _FILLED, _LINED, _BLOT = 0.75, 0.72, 0.8
+# A hollow wall with panes over more than this of it is drawn with a line in its middle.
+_ALL_ALONG = 0.6
 # So much of a wall's body is most of it, and so much of it lies between the faces of a hollow one.
 _MOST_ACROSS, _BETWEEN = 0.62, (0.23, 0.77)
 # How long a pane of glass is. [m]
@@ -72,7 +76,7 @@ def _opened_hollow(wall: Traced, inked: NDArray[np.bool_], along: Floats, cell_m
     low, high = (round(share * inked.shape[1]) for share in _BETWEEN)
     panes = _panes(inked[:, low:high].any(axis=1) & (inked.mean(axis=1) < _BLOT), along, cell_m)
     # What has lines all along is drawn with a line in its middle.
-    all_along = sum(q - p for p, q in panes) > 0.6 * wall.length_m
+    all_along = sum(q - p for p, q in panes) > _ALL_ALONG * wall.length_m
     return wall if all_along else replace(wall, panes_m=panes)
 
 
@@ -209,9 +213,9 @@ def _sliding(
     inked = _on_ink(ink, places[..., 0].T, places[..., 1].T, cell_m)
     middle = a + way * along[:, None]
     in_gap = float(_on_ink(ink, middle[None, :, 0], middle[None, :, 1], cell_m)[0])
-    if inked.max() < _SLIDE_INK or in_gap > 0.2:
+    if inked.max() < _SLIDE_INK or in_gap > _CLEAR:
         return []
     off = float(offs[int(np.argmax(inked))])
-    faces = (off, off + 0.04)
+    faces = (off, off + _SLIDE_THICK_M)
     p, q = a + way * gap[0], a + way * gap[1]
     return [(*(p + out * f), *(q + out * f)) for f in faces]

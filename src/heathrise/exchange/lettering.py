@@ -69,7 +69,7 @@ def read_letters(gray: Gray, known: Sequence[Words] = ()) -> list[Words]:
         if float(certain) >= _LEAST_CERTAIN and not any(_over(one, other) for other in known):
             out.append(one)
     names = spelled([one.words for one in out])
-    return _with_areas([one._replace(words=name) for one, name in zip(out, names, strict=True)])
+    return with_areas([one._replace(words=name) for one, name in zip(out, names, strict=True)])
 
 
 def _over(one: Words, other: Words) -> bool:
@@ -78,7 +78,7 @@ def _over(one: Words, other: Words) -> bool:
     return abs(one.x - other.x) < wide and abs(one.y - other.y) < other.height
 
 
-def _with_areas(words: list[Words]) -> list[Words]:
+def with_areas(words: list[Words]) -> list[Words]:
     """Return words with metres below a name taken for its area: a raised two is small, and lost first."""
     names = [one for one in words if _NAME.search(one.words)]
 

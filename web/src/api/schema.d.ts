@@ -4013,8 +4013,7 @@ export interface components {
          * Doubt
          * @description A guess: what was taken for what, how many are alike, how certainly, and why.
          *
-         *     `of` is what they are; each such element has `alike` in common. The least certain come first; what is not `sure` a
-         *     person should look at.
+         *     `of` is what they are; each such element has `alike` in common. The least certain come first.
          */
         Doubt: {
             /** Alike */
@@ -4028,11 +4027,6 @@ export interface components {
              * @enum {string}
              */
             of: "wall" | "opening" | "space";
-            /**
-             * Sure
-             * @default false
-             */
-            sure: boolean;
             /** Text */
             text: string;
             /** Why */
@@ -9473,9 +9467,14 @@ export interface components {
         };
         /**
          * Proposal
-         * @description A building proposed from a file, with what to check before it is accepted.
+         * @description A building proposed from a file, with what to check before it is accepted: what is less certain than said.
          */
         Proposal: {
+            /**
+             * Doubtful Below
+             * @default 0.9
+             */
+            doubtful_below: number;
             /**
              * Doubts
              * @default []

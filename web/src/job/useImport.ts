@@ -43,6 +43,8 @@ export const useImport = defineStore('import', () => {
   let guessed: string[] = []
   let pageBefore = 0
   const chosen = new Map<string, OpeningKind | 'out' | 'guess'>()
+  /** What any reading of this file has shown. */
+  const met = new Set<string>()
 
   const reading = computed(() => state.value?.reading ?? null)
   const storey = computed<PencilStorey | null>(() => reading.value?.proposal.storeys[shownStorey.value] ?? null)
@@ -82,9 +84,14 @@ export const useImport = defineStore('import', () => {
       }
     }
     state.value = next
+    // What is new among things alike is as a person said of those; what was there is as it was left.
     for (const doubt of reading.value?.proposal.doubts ?? []) {
       const as = chosen.get(`${doubt.of} ${doubt.alike}`)
-      if (as && putAs(doubt) !== as) putRight(doubt, as)
+      const fresh = alikeTo(doubt).filter((id) => !met.has(id))
+      if (as && fresh.length) put(fresh, as)
+    }
+    for (const s of reading.value?.proposal.storeys ?? []) {
+      for (const x of [...s.walls, ...s.openings, ...s.spaces]) met.add(x.id)
     }
     shownStorey.value = 0
     clearTimeout(polling)
@@ -108,6 +115,7 @@ export const useImport = defineStore('import', () => {
         password.value = ''
         guessed = []
         chosen.clear()
+        met.clear()
         take_(begun as ImportState)
       } finally {
         sending.value = false
@@ -172,6 +180,7 @@ export const useImport = defineStore('import', () => {
   function toggle(id: string): void {
     reject([id], !rejected.value.has(id))
   }
+  const isSure = (certainty: number) => certainty >= (reading.value?.proposal.doubtful_below ?? 0)
   function alikeTo(doubt: Doubt): string[] {
     const all = reading.value?.proposal.storeys ?? []
     const rows = (s: PencilStorey): readonly { id: string; alike: string }[] =>
@@ -180,8 +189,10 @@ export const useImport = defineStore('import', () => {
   }
   /** Put all that is alike right at once: openings of another kind, or left out, or as they were guessed. */
   function putRight(doubt: Doubt, as: OpeningKind | 'out' | 'guess'): void {
-    const ids = alikeTo(doubt)
     chosen.set(`${doubt.of} ${doubt.alike}`, as)
+    put(alikeTo(doubt), as)
+  }
+  function put(ids: readonly string[], as: OpeningKind | 'out' | 'guess'): void {
     reject(ids, as === 'out')
     const next = new Map(kinds.value)
     for (const id of ids) {
@@ -208,6 +219,7 @@ export const useImport = defineStore('import', () => {
     lit,
     putRight,
     putAs,
+    isSure,
     rejected,
     kept,
     error,

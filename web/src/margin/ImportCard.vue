@@ -20,7 +20,7 @@ const typed = ref('')
 const state = computed(() => importing.state)
 const reading = computed(() => importing.reading)
 const doubtful = computed(() =>
-  (reading.value?.layers ?? []).some((layer) => layer.certainty < 0.9 && layer.role !== 'ignore'),
+  (reading.value?.layers ?? []).some((layer) => !importing.isSure(layer.certainty) && layer.role !== 'ignore'),
 )
 const onto = computed(() => importing.said.some((s) => s.elevation_m === null))
 const size = computed(() => {
@@ -112,8 +112,8 @@ function unlock(): void {
         <div class="layers">
           <template v-for="layer in reading.layers" :key="layer.name">
             <span :title="`${layer.lines} lines, ${layer.marks} blocks, ${layer.texts} texts; ${layer.why}`"
-              ><span v-if="layer.certainty < 0.9" class="advice" aria-hidden="true">● </span>{{ layer.name }}
-              <span class="mono quiet">{{ layer.lines + layer.marks + layer.texts }}</span></span
+              ><span v-if="!importing.isSure(layer.certainty)" class="advice" aria-hidden="true">● </span
+              >{{ layer.name }} <span class="mono quiet">{{ layer.lines + layer.marks + layer.texts }}</span></span
             >
             <select
               class="field"

@@ -6,8 +6,8 @@ import ImportGuess from '@/margin/ImportGuess.vue'
 
 const importing = useImport()
 const guesses = computed(() => importing.reading?.proposal.doubts ?? [])
-const doubtful = computed(() => guesses.value.filter((guess) => !guess.sure))
-const sure = computed(() => guesses.value.filter((guess) => guess.sure))
+const doubtful = computed(() => guesses.value.filter((guess) => !importing.isSure(guess.certainty)))
+const sure = computed(() => guesses.value.filter((guess) => importing.isSure(guess.certainty)))
 </script>
 
 <template>

@@ -35,7 +35,7 @@ function choose(event: Event): void {
       :title="`${sure} certain. Press to see them on the sheet.`"
       @click="importing.lit = lit ? '' : key"
     >
-      <span class="mono" :class="doubt.sure ? 'quiet' : 'unsure'">{{ sure }}</span>
+      <span class="mono" :class="importing.isSure(doubt.certainty) ? 'quiet' : 'unsure'">{{ sure }}</span>
       <span
         >{{ doubt.text }}<span class="quiet">: {{ doubt.why }}</span></span
       >

@@ -50,7 +50,7 @@ function raise(index: number, event: Event): void {
         >
           {{ importing.shownStorey === i ? 'shown' : 'show' }}
         </button>
-        <span v-if="storey.certainty < 0.9" class="advice why">● {{ storey.why }}: check its height</span>
+        <span v-if="!importing.isSure(storey.certainty)" class="advice why">● {{ storey.why }}: check its height</span>
       </li>
     </ul>
   </section>

@@ -6,8 +6,6 @@ from typing import get_args
 
 from heathrise.core.site.proposal import Doubt, ProposedStorey
 
-# A guess below this is shown to be looked at.
-DOUBTFUL = 0.9
 # What is alike to doubtful openings and yet sure is alike among itself.
 CLEARLY = ", clearly"
 # What is said of guesses that are alike: of what they are, what it is, what speaks for or against it.
@@ -51,7 +49,6 @@ def doubts_of(storeys: Iterable[ProposedStorey]) -> list[Doubt]:
             why=_SAID.get(alike, ("", "the drawing says no more"))[1],
             count=len(rows),
             certainty=round(min(rows), 2),
-            sure=min(rows) >= DOUBTFUL,
         )
         for (of, alike), rows in found.items()
     ]

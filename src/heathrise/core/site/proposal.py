@@ -11,6 +11,8 @@ from heathrise.core.sums import Noun
 
 Role = Literal["wall", "door", "window", "text", "ignore"]
 ROLES: tuple[Role, ...] = ("wall", "door", "window", "text", "ignore")
+# A guess less certain than this is shown to be looked at.
+DOUBTFUL = 0.9
 OpeningKind = Literal["door", "window", "opening"]
 # What is usual of each kind of opening. [m]
 BODY: dict[OpeningKind, dict[str, Any]] = {
@@ -126,8 +128,7 @@ class ProposedStorey(Noun):
 class Doubt(Noun):
     """A guess: what was taken for what, how many are alike, how certainly, and why.
 
-    `of` is what they are; each such element has `alike` in common. The least certain come first; what is not `sure` a
-    person should look at.
+    `of` is what they are; each such element has `alike` in common. The least certain come first.
     """
 
     alike: str
@@ -136,13 +137,13 @@ class Doubt(Noun):
     why: str
     count: int
     certainty: float
-    sure: bool = False
 
 
 class Proposal(Noun):
-    """A building proposed from a file, with what to check before it is accepted."""
+    """A building proposed from a file, with what to check before it is accepted: what is less certain than said."""
 
     storeys: tuple[ProposedStorey, ...]
     notes: tuple[str, ...] = ()
     skipped: tuple[Skipped, ...] = ()
     doubts: tuple[Doubt, ...] = ()
+    doubtful_below: float = DOUBTFUL

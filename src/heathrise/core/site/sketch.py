@@ -15,13 +15,14 @@ from shapely.geometry import Polygon
 
 from heathrise.core.job import Point
 from heathrise.core.library import limit
-from heathrise.core.site.doubting import CLEARLY, DOUBTFUL, doubts_of
+from heathrise.core.site.doubting import CLEARLY, doubts_of
 from heathrise.core.site.drawing import Arc, Drawing, Floats, Words
 from heathrise.core.site.loops import loops, outline
 from heathrise.core.site.openings import Found, Mark, find_openings, shut_leaves, swings_of
 from heathrise.core.site.parts import Part, parted
 from heathrise.core.site.proposal import (
     BODY,
+    DOUBTFUL,
     OpeningKind,
     Proposal,
     ProposedOpening,
