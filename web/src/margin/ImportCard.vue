@@ -132,7 +132,7 @@ function unlock(): void {
           <li v-for="(s, i) in reading.proposal.skipped" :key="i">{{ s.count }} × {{ s.what }}: {{ s.why }}</li>
         </ul>
       </details>
-      <p class="quiet note">Press a pencil wall to leave it out, a room to leave its walls out.</p>
+      <p class="quiet note">Press a wall, door or window in pencil to leave it out, a room to leave its walls out.</p>
       <div class="act">
         <button
           type="button"
